@@ -1,0 +1,41 @@
+# Tornister. `make demo` tries it, `make test` checks it.
+GO ?= go
+STATICCHECK = honnef.co/go/tools/cmd/staticcheck@v0.8.2
+
+.PHONY: build demo test lint bench vendor screenshots need
+
+build: bin/tornister
+
+bin/tornister: FORCE
+	$(GO) build -o $@ ./cmd/tornister
+FORCE:
+
+## demo: the program with the Orlava demo data in a throwaway database, on a free loopback port
+demo: build
+	./bin/tornister demo
+
+## test: installs what the tests need when it is missing, then runs every test, the browser ones included
+test: need
+	$(GO) vet ./...
+	$(GO) test ./...
+
+need:
+	@bash scripts/need.sh
+
+## lint: formatting, vet and staticcheck
+lint:
+	@unformatted=$$(gofmt -l .); if [ -n "$$unformatted" ]; then echo "gofmt wants changes in:"; echo "$$unformatted"; exit 1; fi
+	$(GO) vet ./...
+	$(GO) run $(STATICCHECK) ./...
+
+## bench: the figures that docs/speed.md records
+bench:
+	$(GO) test -run '^$$' -bench . -benchmem ./...
+
+## vendor: fetch the shipped browser libraries and fonts from npm again
+vendor:
+	bash scripts/vendor.sh
+
+## screenshots: one picture of each main view, from the demo data, into docs/screenshots
+screenshots: need
+	TORNISTER_SCREENSHOTS=1 $(GO) test -count=1 -run TestScreenshots ./e2e

@@ -1,0 +1,248 @@
+package bundle
+
+import (
+	"fmt"
+	"reflect"
+	"slices"
+	"strings"
+
+	"tornister/core/dry"
+	"tornister/core/kit"
+	"tornister/core/load"
+	"tornister/core/rucksack"
+	"tornister/core/trail"
+	"tornister/core/unit"
+)
+
+// checkReferences finds what a schema cannot say: equal ids, references into nothing, measurements that contradict
+// each other. The document has passed the schema.
+func checkReferences(doc Doc) Problems {
+	c := &checker{doc: doc}
+	c.pack()
+	c.items()
+	c.bags()
+	c.pins()
+	return c.found
+}
+
+type checker struct {
+	doc   Doc
+	zones map[string]bool
+	count map[string]int // by item id
+	found Problems
+}
+
+func (c *checker) report(pointer, what, mend string) {
+	c.found = append(c.found, Problem{pointer, what, mend})
+}
+
+// unique reports ids that stand twice and gives the set of them.
+func (c *checker) unique(list []map[string]any, at string) map[string]bool {
+	seen := map[string]bool{}
+	for i, o := range list {
+		id, _ := o["id"].(string)
+		if seen[id] {
+			c.report(pointer2(at, i)+"/id", fmt.Sprintf("the id %q stands twice", id), "give each its own id, or use count for equal things")
+		}
+		seen[id] = true
+	}
+	return seen
+}
+
+func pointer2(at string, i int) string { return fmt.Sprintf("%s/%d", at, i) }
+
+func (c *checker) pack() {
+	pack, _ := c.doc["pack"].(map[string]any)
+	zones := objects(pack["zones"])
+	c.zones = c.unique(zones, "/pack/zones")
+	kinds := map[string]int{}
+	for i, z := range zones {
+		at := pointer2("/pack/zones", i)
+		kind, _ := z["kind"].(string)
+		kinds[kind]++
+		if kind != "straps" && z["size_cm"] == nil && z["volume_l"] == nil {
+			c.report(at, "has neither size_cm nor volume_l", "give one of them; the other follows")
+		}
+		if draws, ok := z["draws_on"].(map[string]any); ok {
+			target, _ := draws["zone"].(string)
+			if !c.zones[target] || target == z["id"] {
+				c.report(at+"/draws_on/zone", fmt.Sprintf("%q is no other zone of this pack", target), "name a zone: "+names(c.zones))
+			}
+		}
+	}
+	if kinds["body"] != 1 {
+		c.report("/pack/zones", fmt.Sprintf("has %d zones of kind body", kinds["body"]), "a pack has exactly one; describe what else it has as bottom or pockets")
+	}
+	if kinds["bottom"] > 1 {
+		c.report("/pack/zones", fmt.Sprintf("has %d zones of kind bottom", kinds["bottom"]), "a pack has at most one")
+	}
+}
+
+func (c *checker) items() {
+	items := c.doc.List("items")
+	c.unique(items, "/items")
+	c.count = map[string]int{}
+	vessels := map[string]bool{}
+	pieces := 0
+	for i, it := range items {
+		id, _ := it["id"].(string)
+		n := 1
+		if v, ok := number(it["count"]); ok {
+			n = int(v)
+		}
+		c.count[id] = n
+		pieces += n
+		shape, _ := it["shape"].(map[string]any)
+		if shape != nil {
+			c.shape(shape, pointer2("/items", i)+"/shape")
+			vessels[id] = shape["kind"] == "vessel"
+		} else if kind, ok := it["kind"].(string); ok {
+			known, _ := kit.KindOf(kind)
+			vessels[id] = known.Shape.Kind == kit.Vessel
+		}
+	}
+	if pieces > MaxPieces {
+		c.report("/items", fmt.Sprintf("counts %d pieces in all", pieces), fmt.Sprintf("give at most %d", MaxPieces))
+	}
+	for i, it := range items {
+		in, _ := it["nest_in"].(string)
+		if in != "" && (!vessels[in] || in == it["id"]) {
+			c.report(pointer2("/items", i)+"/nest_in", fmt.Sprintf("%q is no vessel of this kit", in), "name an item whose shape kind is vessel, or leave it empty")
+		}
+	}
+}
+
+// shape checks that the measurements a kind of shape needs are there and agree.
+func (c *checker) shape(s map[string]any, at string) {
+	kind := s["kind"].(string)
+	has := func(keys ...string) bool {
+		return !slices.ContainsFunc(keys, func(k string) bool { return s[k] == nil })
+	}
+	switch kind {
+	case "soft":
+		loose, l := number(s["loose_l"])
+		tight, t := number(s["tight_l"])
+		if !l && !t {
+			c.report(at, "a soft thing has neither loose_l nor tight_l", "give one of them; the other is guessed")
+		}
+		if l && t && tight > loose {
+			c.report(at+"/tight_l", fmt.Sprintf("%v L tight is more than %v L loose", s["tight_l"], s["loose_l"]), "tight is the smaller of the two")
+		}
+	case "box", "flat":
+		if !has("size_cm") {
+			c.report(at, "a "+kind+" lacks size_cm", "give [length, width, height] in centimetres")
+		}
+	case "cylinder":
+		if !has("diameter_cm", "length_cm") {
+			c.report(at, "a cylinder lacks diameter_cm or length_cm", "give both in centimetres")
+		}
+	default:
+		if !has("size_cm") && !has("diameter_cm", "length_cm") {
+			c.report(at, "a "+kind+" lacks its outside", "give size_cm, or diameter_cm and length_cm")
+			return
+		}
+		c.inner(s, kind, at)
+	}
+}
+
+// inner checks that what a lump displaces or a vessel holds is no more than its outside.
+func (c *checker) inner(s map[string]any, kind, at string) {
+	outside := 0.0
+	if size := numbers(s["size_cm"]); len(size) == 3 {
+		outside = unit.BoxL(size[0], size[1], size[2])
+	} else {
+		d, _ := number(s["diameter_cm"])
+		l, _ := number(s["length_cm"])
+		outside = unit.CylinderL(d, l)
+	}
+	key := map[string]string{"lump": "volume_l", "vessel": "inside_l"}[kind]
+	if v, ok := number(s[key]); ok && v > outside*1.001 {
+		c.report(at+"/"+key, fmt.Sprintf("%v L is more than the outside, %.2f L", s[key], outside), "measure again: the inside is smaller than the outside")
+	}
+}
+
+func (c *checker) bags() {
+	c.unique(c.doc.List("bags"), "/bags")
+}
+
+func (c *checker) pins() {
+	for i, p := range c.doc.List("pins") {
+		at := pointer2("/pins", i)
+		item, _ := p["item"].(string)
+		if c.count[item] == 0 {
+			c.report(at+"/item", fmt.Sprintf("%q is not in the kit", item), "name an item's id, or take the pin out")
+		} else if piece, ok := number(p["piece"]); ok && int(piece) > c.count[item] {
+			c.report(at+"/piece", fmt.Sprintf("there are only %d of %q", c.count[item], item), "give a smaller piece number, or a larger count")
+		}
+		if zone, ok := p["zone"].(string); ok && !c.zones[zone] {
+			c.report(at+"/zone", fmt.Sprintf("the pack has no zone %q", zone), "name a zone: "+names(c.zones))
+		}
+	}
+}
+
+func names(set map[string]bool) string {
+	list := make([]string, 0, len(set))
+	for n := range set {
+		list = append(list, n)
+	}
+	slices.Sort(list)
+	return strings.Join(list, ", ")
+}
+
+// foreignUnits are suffixes by which a quantity may be given in a unit that the format does not use.
+var foreignUnits = []string{"g", "kg", "mg", "lb", "lbs", "oz", "l", "ml", "cl", "cm3", "in3", "cm", "mm", "m", "in", "ft", "c", "f", "k"}
+
+// wrongUnits finds unknown fields that are a known quantity with another unit in its name, such as mass_kg for mass_g.
+// Keeping them silently would lose a measurement.
+func wrongUnits(doc Doc) Problems {
+	var found Problems
+	look := func(o any, like any, at string) {
+		object, ok := o.(map[string]any)
+		if !ok {
+			return
+		}
+		known := jsonFields(reflect.TypeOf(like))
+		for key := range object {
+			cut := strings.LastIndex(key, "_")
+			if known[key] || cut < 0 || !slices.Contains(foreignUnits, key[cut+1:]) {
+				continue
+			}
+			for _, suffix := range foreignUnits {
+				if right := key[:cut+1] + suffix; known[right] && object[right] == nil {
+					found = append(found, Problem{at + "/" + key, fmt.Sprintf("%s is not a field here", key), fmt.Sprintf("give %s, in %s", right, unitOf(right))})
+				}
+			}
+		}
+	}
+	look(doc["pack"], rucksack.Pack{}, "/pack")
+	if pack, ok := doc["pack"].(map[string]any); ok {
+		for i, z := range objects(pack["zones"]) {
+			look(z, rucksack.Zone{}, pointer2("/pack/zones", i))
+		}
+	}
+	for i, it := range doc.List("items") {
+		look(it, kit.Item{}, pointer2("/items", i))
+		look(it["shape"], kit.Shape{}, pointer2("/items", i)+"/shape")
+	}
+	for i, b := range doc.List("bags") {
+		look(b, dry.Bag{}, pointer2("/bags", i))
+	}
+	look(doc["trip"], trail.Trip{}, "/trip")
+	if trip, ok := doc["trip"].(map[string]any); ok {
+		look(trip["carrier"], trail.Carrier{}, "/trip/carrier")
+	}
+	for i, p := range doc.List("pins") {
+		look(p, load.Pin{}, pointer2("/pins", i))
+	}
+	slices.SortFunc(found, func(a, b Problem) int { return strings.Compare(a.Pointer, b.Pointer) })
+	return found
+}
+
+func jsonFields(t reflect.Type) map[string]bool {
+	fields := map[string]bool{}
+	for i := range t.NumField() {
+		name, _, _ := strings.Cut(t.Field(i).Tag.Get("json"), ",")
+		fields[name] = true
+	}
+	return fields
+}

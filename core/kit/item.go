@@ -1,0 +1,135 @@
+// Package kit describes the things a packer carries: what they weigh, how much room they take loose and squeezed, when
+// they are wanted, what water does to them, and the traits that decide where they may lie.
+//
+// An Item is a line of the kit list; its Count says how many equal things the line stands for. Shape turns measurements
+// into litres. Kinds is the table from which missing measurements are guessed.
+package kit
+
+// Carry says where a thing travels.
+type Carry string
+
+// The four ways. Only Pack things are loaded; Worn and Hand things are on the walker; Left things stay at home.
+const (
+	Pack Carry = "pack"
+	Worn Carry = "worn"
+	Hand Carry = "hand"
+	Left Carry = "left"
+)
+
+// When says at what moment of the day a thing is next needed.
+type When string
+
+// The five moments, from the one that leaves least time to the one that may never come.
+const (
+	Moving  When = "moving"
+	Halt    When = "halt"
+	Arrival When = "arrival"
+	Camp    When = "camp"
+	Need    When = "need"
+)
+
+// Whens lists the moments in the order of the day.
+var Whens = []When{Moving, Halt, Arrival, Camp, Need}
+
+// Use says when and how often a thing is taken out.
+type Use struct {
+	When   When    `json:"when"`
+	PerDay float64 `json:"per_day"`
+	Urgent bool    `json:"urgent,omitempty"` // must come to hand in seconds
+}
+
+// Water says what water does to a thing, and the thing to its neighbours.
+type Water struct {
+	Absorbs    bool   `json:"absorbs"`
+	Suffers    bool   `json:"suffers"`
+	Case       string `json:"case,omitempty"` // IP code of its own case (IEC 60529), or ""
+	Leaks      bool   `json:"leaks,omitempty"`
+	ReturnsWet bool   `json:"returns_wet,omitempty"`
+}
+
+// Trait marks a property that a rule of loading looks at.
+type Trait string
+
+// The traits of the open format.
+const (
+	Hard           Trait = "hard"
+	Sharp          Trait = "sharp"
+	Fuel           Trait = "fuel"
+	Food           Trait = "food"
+	Scented        Trait = "scented"
+	Crushable      Trait = "crushable"
+	Electronic     Trait = "electronic"
+	Foam           Trait = "foam"
+	Rescue         Trait = "rescue"
+	MayHangOutside Trait = "may-hang-outside"
+)
+
+// Traits lists every trait, in the order of the format.
+var Traits = []Trait{Hard, Sharp, Fuel, Food, Scented, Crushable, Electronic, Foam, Rescue, MayHangOutside}
+
+// Groups lists the sections in which a kit is laid out.
+var Groups = []string{"sleep", "shelter", "kitchen", "food", "water", "clothing", "aid", "light", "navigation", "electronics", "care", "tools", "winter", "other"}
+
+// Item is one line of the kit list: Count equal things of MassG grams each.
+type Item struct {
+	ID         string   `json:"id"`
+	Name       string   `json:"name"`
+	Kind       string   `json:"kind,omitempty"`
+	Group      string   `json:"group,omitempty"`
+	Count      int      `json:"count"`
+	MassG      float64  `json:"mass_g"`
+	Shape      Shape    `json:"shape"`
+	Measured   Measured `json:"measured"`
+	Carry      Carry    `json:"carry"`
+	Use        Use      `json:"use"`
+	Water      Water    `json:"water"`
+	Traits     []Trait  `json:"traits,omitempty"`
+	Functions  []string `json:"functions,omitempty"`
+	Consumable string   `json:"consumable,omitempty"` // food, fuel or water
+	NestIn     string   `json:"nest_in,omitempty"`    // id of the vessel it is carried in
+	Day        int      `json:"day,omitempty"`        // the day a food bag is for
+	Expires    string   `json:"expires,omitempty"`    // date, YYYY-MM-DD
+}
+
+// Has reports whether the thing carries the trait.
+func (it *Item) Has(t Trait) bool {
+	for _, have := range it.Traits {
+		if have == t {
+			return true
+		}
+	}
+	return false
+}
+
+// Serves reports whether the thing serves the function, such as "light" or "water".
+func (it *Item) Serves(function string) bool {
+	for _, have := range it.Functions {
+		if have == function {
+			return true
+		}
+	}
+	return false
+}
+
+// TotalG is the mass of all things of the line.
+func (it *Item) TotalG() float64 { return float64(it.Count) * it.MassG }
+
+// Piece is one physical thing: an item and, where the line stands for several, which of them.
+type Piece struct {
+	*Item
+	Number int // 1 to Count
+}
+
+// Pieces lists the things with the given carry, one entry for each of a line's count.
+func Pieces(items []Item, carry Carry) []Piece {
+	var pieces []Piece
+	for i := range items {
+		if items[i].Carry != carry {
+			continue
+		}
+		for n := 1; n <= items[i].Count; n++ {
+			pieces = append(pieces, Piece{&items[i], n})
+		}
+	}
+	return pieces
+}

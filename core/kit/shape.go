@@ -1,0 +1,124 @@
+package kit
+
+import (
+	"slices"
+
+	"tornister/core/unit"
+)
+
+// ShapeKind tells how a thing takes up room.
+type ShapeKind string
+
+// The six shapes. Box, Cylinder, Lump and Vessel keep their outside; Soft gives way between two volumes; Flat bends
+// along the back panel but keeps its three dimensions.
+const (
+	Box      ShapeKind = "box"
+	Cylinder ShapeKind = "cylinder"
+	Lump     ShapeKind = "lump"
+	Soft     ShapeKind = "soft"
+	Flat     ShapeKind = "flat"
+	Vessel   ShapeKind = "vessel"
+)
+
+// Shape holds the measurements of a thing, in centimetres and litres. Which fields count depends on Kind: Size or
+// Diameter and Length for the outside, VolumeL for what a lump displaces, InsideL and MouthCm for a vessel, the two
+// litres and the gap for a soft thing.
+type Shape struct {
+	Kind       ShapeKind  `json:"kind"`
+	SizeCm     [3]float64 `json:"size_cm,omitzero"`
+	DiameterCm float64    `json:"diameter_cm,omitempty"`
+	LengthCm   float64    `json:"length_cm,omitempty"`
+	VolumeL    float64    `json:"volume_l,omitempty"`
+	InsideL    float64    `json:"inside_l,omitempty"`
+	MouthCm    float64    `json:"mouth_cm,omitempty"`
+	LooseL     float64    `json:"loose_l,omitempty"`
+	TightL     float64    `json:"tight_l,omitempty"`
+	GapCm      float64    `json:"gap_cm,omitempty"` // the narrowest gap a hand can push it into
+}
+
+// Rigid reports whether the outside of the thing holds its shape in the pack.
+func (s Shape) Rigid() bool { return s.Kind != Soft && s.Kind != Flat }
+
+// Round reports whether the outside is a cylinder.
+func (s Shape) Round() bool { return s.DiameterCm > 0 && s.SizeCm == [3]float64{} }
+
+// Rod reports whether the thing is long for its girth and needs length rather than litres.
+func (s Shape) Rod() bool { return s.Round() && s.LengthCm > 6*s.DiameterCm }
+
+// Dimensions gives the sides of the smallest box around a thing that keeps its dimensions, longest first, in
+// centimetres. It is zero for soft things.
+func (s Shape) Dimensions() [3]float64 {
+	if s.Kind == Soft {
+		return [3]float64{}
+	}
+	sides := s.SizeCm
+	if s.Round() {
+		sides = [3]float64{s.DiameterCm, s.DiameterCm, s.LengthCm}
+	}
+	slices.SortFunc(sides[:], func(a, b float64) int {
+		switch {
+		case a > b:
+			return -1
+		case a < b:
+			return 1
+		}
+		return 0
+	})
+	return sides
+}
+
+// Litres is the room the thing takes at a squeeze from 0, loose, to 1, tight. Only soft things react to it.
+func (s Shape) Litres(squeeze float64) float64 {
+	switch {
+	case s.Kind == Soft:
+		return s.LooseL + squeeze*(s.TightL-s.LooseL)
+	case s.Kind == Lump:
+		return s.VolumeL
+	case s.Round():
+		return unit.CylinderL(s.DiameterCm, s.LengthCm)
+	}
+	return unit.BoxL(s.SizeCm[0], s.SizeCm[1], s.SizeCm[2])
+}
+
+// BoxL is the volume in litres of the box around a rigid or flat thing; a soft thing needs none.
+func (s Shape) BoxL() float64 {
+	d := s.Dimensions()
+	return unit.BoxL(d[0], d[1], d[2])
+}
+
+// Measured says how the litres of a thing came to be known.
+type Measured string
+
+// The four ways, best first.
+const (
+	Displacement Measured = "displacement"
+	Dimensions   Measured = "dimensions"
+	Label        Measured = "label"
+	Guess        Measured = "guess"
+)
+
+// Uncertainty is the relative standard uncertainty of the litres: our estimates, which a packer may replace.
+func (m Measured) Uncertainty() float64 {
+	switch m {
+	case Displacement:
+		return 0.03
+	case Dimensions:
+		return 0.05
+	case Label:
+		return 0.10
+	}
+	return 0.25
+}
+
+// Passes reports whether a thing with these dimensions goes lengthwise through a mouth of the given width. A mouth of
+// 0 is as wide as the zone.
+func (s Shape) Passes(mouthCm float64) bool {
+	return mouthCm == 0 || s.Dimensions()[1] <= mouthCm
+}
+
+// Within reports whether the thing, turned as need be but square to the sides, lies inside a box of the given
+// dimensions, longest first.
+func (s Shape) Within(sides [3]float64) bool {
+	d := s.Dimensions()
+	return d[0] <= sides[0] && d[1] <= sides[1] && d[2] <= sides[2]
+}

@@ -1,0 +1,282 @@
+package load
+
+import (
+	"math"
+	"slices"
+
+	"tornister/core/dry"
+	"tornister/core/kit"
+	"tornister/core/rucksack"
+)
+
+// out is the index of no zone: the thing is left out.
+const out = -1
+
+// choice is a piece with everything the search needs of it, what it carries inside counted in.
+type choice struct {
+	kit.Piece
+	mass        float64 // g, with what is nested inside
+	food, fuel  int
+	wet, spoilt int
+	pin         *Pin
+	zone        int       // index into the pack's zones, or out
+	price       []float64 // by zone; +Inf where it cannot be
+	leave       float64
+	stuck       string // why no zone at all takes it, "" when one does
+	least       string // what would change that
+	inside      []kit.Piece
+}
+
+// assignment is the state of the search for the cheapest zones.
+type assignment struct {
+	task    *Task
+	zones   []rucksack.Zone
+	choices []*choice
+	nested  map[kit.Piece][]kit.Piece
+	fills   []fill
+	moment  float64 // N·m to the right
+	drawers [][]int // by zone, the zones that draw on it
+}
+
+func newAssignment(task *Task, loose []kit.Piece, nested map[kit.Piece][]kit.Piece) *assignment {
+	a := &assignment{task: task, zones: task.Pack.Zones, nested: nested}
+	a.fills = make([]fill, len(a.zones))
+	a.drawers = make([][]int, len(a.zones))
+	for i := range a.zones {
+		if d := a.zones[i].DrawsOn; d != nil {
+			for j := range a.zones {
+				if a.zones[j].ID == d.Zone {
+					a.drawers[j] = append(a.drawers[j], i)
+				}
+			}
+		}
+	}
+	for _, p := range loose {
+		a.choices = append(a.choices, a.newChoice(p))
+	}
+	return a
+}
+
+func (a *assignment) newChoice(p kit.Piece) *choice {
+	c := &choice{Piece: p, zone: out, leave: leaveCost(p), pin: a.task.pinFor(p), inside: a.nested[p]}
+	for _, q := range append([]kit.Piece{p}, c.inside...) {
+		c.mass += q.MassG
+		c.food += count(q.Has(kit.Food))
+		c.fuel += count(q.Has(kit.Fuel))
+		c.wet += count(q.Water.Leaks || q.Water.ReturnsWet)
+		c.spoilt += count(dry.Need(q.Item) == 2 && !dry.Cased(q.Item))
+	}
+	c.price = make([]float64, len(a.zones))
+	for i := range a.zones {
+		z := &a.zones[i]
+		switch {
+		case c.pin != nil && c.pin.Zone != "" && c.pin.Zone != z.ID, !holds(z, c),
+			z.Kind == rucksack.Straps && !c.pinnedTo(z) && !mayHang(a.task.Method, c.Item):
+			c.price[i] = math.Inf(1)
+		default:
+			for _, t := range terms(a.task, c, z) {
+				c.price[i] += t.cost
+			}
+		}
+	}
+	if !slices.ContainsFunc(c.price, func(v float64) bool { return !math.IsInf(v, 1) }) {
+		c.stuck, c.least = a.whyNowhere(c)
+	}
+	return c
+}
+
+func (c *choice) pinnedTo(z *rucksack.Zone) bool { return c.pin != nil && c.pin.Zone == z.ID }
+
+// holds reports whether the empty zone could take the thing: dimensions, mouth, litres and, on straps, mass.
+func holds(z *rucksack.Zone, c *choice) bool {
+	if c.Shape.Kind != kit.Soft && (!c.Shape.Within(z.Sides()) || !c.Shape.Passes(z.MouthCm)) {
+		return false
+	}
+	if z.Kind == rucksack.Straps {
+		return c.Shape.Rigid() && (z.MaxMassG == 0 || c.mass <= z.MaxMassG)
+	}
+	return c.Shape.Litres(1) <= z.CapacityL()+litreSlack
+}
+
+// room is the capacity of a zone after what the pockets that draw on it take, when these are squeezed that much.
+func (a *assignment) room(zone int, squeeze float64) float64 {
+	room := a.zones[zone].CapacityL()
+	for _, d := range a.drawers[zone] {
+		if a.fills[d].count > 0 {
+			room -= a.zones[d].DrawsOn.Share * a.fills[d].need(squeeze)
+		}
+	}
+	return max(0, room)
+}
+
+// zoneCost prices what lies together in a zone; +Inf when even tight it is too much.
+func (a *assignment) zoneCost(zone int) float64 {
+	f, z := &a.fills[zone], &a.zones[zone]
+	if f.count == 0 {
+		return 0
+	}
+	if z.Kind == rucksack.Straps && z.MaxMassG > 0 && f.mass > z.MaxMassG+litreSlack {
+		return math.Inf(1)
+	}
+	squeeze := a.squeeze(zone)
+	if squeeze > 1 {
+		return math.Inf(1)
+	}
+	cost := perSqueeze * squeeze
+	if !z.Solid() {
+		if f.food > 0 && f.fuel > 0 {
+			cost += breach
+		}
+		if f.wet > 0 && f.spoilt > 0 {
+			cost += breach
+		}
+	}
+	return cost
+}
+
+func (a *assignment) squeeze(zone int) float64 {
+	f := &a.fills[zone]
+	loose, tight := f.need(0)-a.room(zone, 0), f.need(1)-a.room(zone, 1)
+	return squeezeFor(loose, tight, 0)
+}
+
+// around prices the zones that a change in the given ones can touch.
+func (a *assignment) around(zones ...int) float64 {
+	sum := sideCost(a.moment)
+	seen := make([]int, 0, 8)
+	visit := func(i int) {
+		if i != out && !slices.Contains(seen, i) {
+			seen = append(seen, i)
+			sum += a.zoneCost(i)
+		}
+	}
+	for _, i := range zones {
+		visit(i)
+		if i == out || a.zones[i].DrawsOn == nil {
+			continue
+		}
+		for j, drawers := range a.drawers {
+			if slices.Contains(drawers, i) {
+				visit(j)
+			}
+		}
+	}
+	return sum
+}
+
+func (c *choice) cost(zone int) float64 {
+	if zone == out {
+		return c.leave
+	}
+	return c.price[zone]
+}
+
+// put moves a choice to a zone without asking what it costs.
+func (a *assignment) put(c *choice, zone int) {
+	if c.zone != out {
+		a.fills[c.zone].add(c, -1)
+		a.moment -= sideMoment(&a.zones[c.zone], c.mass)
+	}
+	c.zone = zone
+	if zone != out {
+		a.fills[zone].add(c, 1)
+		a.moment += sideMoment(&a.zones[zone], c.mass)
+	}
+}
+
+// gain is the least improvement worth a move; it keeps rounding from turning the search in circles.
+const gain = 1e-6
+
+// solve starts from everything left out, places the things with most to lose first, and then improves by moving one
+// thing or exchanging two until nothing is gained.
+func (a *assignment) solve() {
+	first := slices.Clone(a.choices)
+	slices.SortStableFunc(first, func(x, y *choice) int { return compareDescending(x.urgency(), y.urgency()) })
+	for _, c := range first {
+		a.improveOne(c)
+	}
+	for range 60 {
+		better := false
+		for _, c := range a.choices {
+			better = a.improveOne(c) || better
+		}
+		for i, c := range a.choices {
+			for _, d := range a.choices[i+1:] {
+				better = a.exchange(c, d) || better
+			}
+		}
+		if !better {
+			return
+		}
+	}
+}
+
+// urgency ranks things for the first round: pinned ones, then bulky hard ones, then the rest by litres.
+func (c *choice) urgency() float64 {
+	rank := c.Shape.Litres(1)
+	if c.Shape.Rigid() {
+		rank += 20
+	}
+	if c.pin != nil {
+		rank += 1000
+	}
+	return rank
+}
+
+// improveOne moves a thing to the zone that lowers the whole cost most; ties go to the zone named first in the pack.
+func (a *assignment) improveOne(c *choice) bool {
+	from := c.zone
+	best, bestDelta := from, -gain
+	for to := range a.zones {
+		if to == from || math.IsInf(c.price[to], 1) {
+			continue
+		}
+		before := a.around(from, to)
+		a.put(c, to)
+		delta := a.around(from, to) - before + c.cost(to) - c.cost(from)
+		a.put(c, from)
+		if delta < bestDelta {
+			best, bestDelta = to, delta
+		}
+	}
+	a.put(c, best)
+	return best != from
+}
+
+// exchange swaps the zones of two things when that lowers the cost; a thing left out may replace one that is in.
+func (a *assignment) exchange(c, d *choice) bool {
+	from, to := c.zone, d.zone
+	if from == to {
+		return false
+	}
+	delta := c.cost(to) + d.cost(from) - c.cost(from) - d.cost(to)
+	if math.IsInf(delta, 1) || math.IsNaN(delta) {
+		return false
+	}
+	before := a.around(from, to)
+	a.put(c, to)
+	a.put(d, from)
+	if after := a.around(from, to); delta+after-before < -gain {
+		return true
+	}
+	a.put(c, from)
+	a.put(d, to)
+	return false
+}
+
+func count(yes bool) int {
+	if yes {
+		return 1
+	}
+	return 0
+}
+
+func compareDescending(a, b float64) int {
+	switch {
+	case a > b:
+		return -1
+	case a < b:
+		return 1
+	}
+	return 0
+}

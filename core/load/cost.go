@@ -1,0 +1,234 @@
+package load
+
+import (
+	"math"
+
+	"tornister/core/dry"
+	"tornister/core/kit"
+	"tornister/core/method"
+	"tornister/core/rucksack"
+)
+
+// Rule names a price. The names appear in reasons and in broken rules.
+type Rule string
+
+// The rules of the zone assignment. Costs are seconds a day unless said otherwise; the exchange rates below are ours.
+const (
+	RuleReach   Rule = "reach"          // time to hand times uses a day
+	RuleUrgent  Rule = "urgent"         // what must come in seconds
+	RuleCamp    Rule = "camp"           // what only camp needs leaves the pockets to the day
+	RuleSwing   Rule = "swing"          // weight away from the back pulls
+	RuleHeight  Rule = "height"         // weight outside the load band of the school
+	RuleWet     Rule = "wet-apart"      // wet and leaking things away from dry ones
+	RuleRain    Rule = "weather"        // what must stay dry out of the rain (never broken without a pin)
+	RuleRescue  Rule = "rescue"         // rescue kit in a zone of one pull
+	RuleFuel    Rule = "food-from-fuel" // food apart from fuel
+	RuleWater   Rule = "water-school"
+	RuleLowest  Rule = "lowest-school"
+	RuleShelter Rule = "shelter-school"
+	RuleMat     Rule = "mat-school"
+	RuleOutside Rule = "outside-school"
+	RuleRoom    Rule = "room" // litres of the body are dear
+	RuleSides   Rule = "sides"
+	RuleSqueeze Rule = "squeeze"
+	RuleLeave   Rule = "left-out"
+	RulePin     Rule = "pin"
+)
+
+// Prices in seconds a day.
+const (
+	breach       = 500.0  // a rule of the trade broken: only when nothing else is possible
+	leave        = 5000.0 // a thing left out: above any sum of breaches a single thing can cause
+	leaveVital   = 3.0    // times that for a thing life may hang on
+	perNewtonM   = 6.0    // a newton-metre of pull away from the back
+	perSideNm    = 10.0   // a newton-metre of difference between the sides
+	perSqueeze   = 60.0   // a zone squeezed from loose to tight
+	perBodyLitre = 0.8    // a litre in the body or bottom
+	schoolAsks   = 40.0   // going against the chosen school
+	urgentUses   = 8.0    // how many calm uses one use in a hurry counts for
+	tubeSeconds  = 3.0    // a sip through the tube of a water bag in its sleeve
+	gravity      = 9.81   // m/s2
+)
+
+// Reach times in seconds without digging (our estimates).
+func openSeconds(z *rucksack.Zone) float64 {
+	switch {
+	case z.Kind == rucksack.Straps:
+		return 20
+	case z.Reach == rucksack.Walking:
+		return 4
+	case z.Reach == rucksack.Swing:
+		return 8
+	case z.Kind == rucksack.Lid:
+		return 18
+	case z.Reach == rucksack.Off:
+		return 12
+	}
+	return 42 // pack off, body open, a few things out
+}
+
+// drunkThroughTube reports whether the thing is a water bag in the sleeve: it is used without being taken out.
+func drunkThroughTube(it *kit.Item, z *rucksack.Zone) bool {
+	return z.Kind == rucksack.Sleeve && it.Shape.Kind == kit.Flat && isWater(it)
+}
+
+func isWater(it *kit.Item) bool { return it.Serves("water") || it.Consumable == "water" }
+
+// attention is how much a second counts at each moment of the day: in camp the pack is unpacked anyway.
+func attention(u kit.Use) float64 {
+	switch u.When {
+	case kit.Moving, kit.Halt:
+		return 1
+	case kit.Arrival:
+		return 0.3
+	case kit.Camp:
+		return 0.1
+	}
+	return 0.5
+}
+
+// term is one rule's share of the cost of a choice.
+type term struct {
+	rule Rule
+	cost float64
+}
+
+// vital functions are those that life may hang on.
+var vital = []string{"warmth", "shelter", "water", "water-treatment", "light", "navigation", "first-aid", "rain", "insulation", "fire", "signal", "rescue"}
+
+func isVital(it *kit.Item) bool {
+	for _, f := range vital {
+		if it.Serves(f) {
+			return true
+		}
+	}
+	return false
+}
+
+// leaveCost is the price of leaving a piece out: bulk goes before many small things, luxury before what life hangs on.
+func leaveCost(p kit.Piece) float64 {
+	cost := leave + 40*p.Shape.Litres(1)
+	if isVital(p.Item) {
+		cost *= leaveVital
+	}
+	return cost
+}
+
+// terms prices a piece in a zone, rule by rule, without regard to what else lies there.
+func terms(task *Task, p *choice, z *rucksack.Zone) []term {
+	var list []term
+	add := func(rule Rule, cost float64) {
+		if cost != 0 {
+			list = append(list, term{rule, cost})
+		}
+	}
+	kilos := p.mass / 1000
+	seconds := openSeconds(z)
+	if drunkThroughTube(p.Item, z) {
+		seconds = tubeSeconds
+	}
+	add(RuleReach, p.Use.PerDay*seconds*attention(p.Use))
+	if p.Use.Urgent {
+		add(RuleUrgent, urgentUses*seconds)
+	}
+	pocket := !z.Solid() && z.Kind != rucksack.Straps
+	if pocket && (p.Use.When == kit.Camp || p.Use.When == kit.Need && !p.Use.Urgent) && !p.Has(kit.Electronic) {
+		add(RuleCamp, 6)
+	}
+	body := task.Pack.Of(rucksack.Body)
+	add(RuleSwing, kilos*gravity*max(0, z.AtCm[1]-body.AtCm[1])/100*perNewtonM)
+	add(RuleHeight, heightCost(task, z, kilos))
+	add(RuleWet, wetCost(task, p, z))
+	if z.Weather == rucksack.Open && dry.Exposed(p.Item) && task.Trip.Rain > 0 {
+		add(RuleRain, breach)
+	}
+	if p.Has(kit.Rescue) && !z.OnePull() {
+		add(RuleRescue, breach)
+	}
+	if z.Solid() {
+		add(RuleRoom, perBodyLitre*p.Shape.Litres(0.5))
+	}
+	schoolTerms(task.Method, p, z, add)
+	return list
+}
+
+// heightCost is the moment of a mass about the nearer edge of the load band, as if tipping the walker.
+func heightCost(task *Task, z *rucksack.Zone, kilos float64) float64 {
+	low, high := task.Method.Band()
+	top := task.Pack.HeightCm()
+	share := z.AtCm[2] / top
+	away := max(low-share, share-high, 0)
+	return kilos * gravity * away * top / 100 * perNewtonM / 2
+}
+
+// wetCost keeps what returns wet or leaks away from dry things; leaking water in its own sleeve is where it belongs.
+func wetCost(task *Task, p *choice, z *rucksack.Zone) float64 {
+	if p.wet == 0 || z.Weather == rucksack.Open || z.Kind == rucksack.Sleeve {
+		return 0
+	}
+	return 40 * (0.25 + task.Trip.Rain)
+}
+
+// schoolTerms adds what the chosen schools ask.
+func schoolTerms(m method.Method, p *choice, z *rucksack.Zone, add func(Rule, float64)) {
+	if isWater(p.Item) {
+		flat := p.Shape.Kind == kit.Flat
+		switch {
+		case m.Water == "sleeve" && flat && z.Kind != rucksack.Sleeve,
+			m.Water == "top" && z.Kind != rucksack.Body && flat,
+			m.Water == "bottles" && z.Kind != rucksack.Side && z.Kind != rucksack.Shoulder:
+			add(RuleWater, schoolAsks)
+		}
+	}
+	if lowest(m, p.Item) && z.Kind != rucksack.Bottom {
+		add(RuleLowest, schoolAsks)
+	} else if !lowest(m, p.Item) && z.Kind == rucksack.Bottom && p.Use.When != kit.Camp {
+		add(RuleLowest, schoolAsks/2)
+	}
+	if p.Serves("shelter") && p.Use.When == kit.Arrival && m.Shelter == "top" && z.Kind == rucksack.Bottom {
+		add(RuleShelter, schoolAsks)
+	}
+	if z.Kind == rucksack.Straps {
+		outsideTerms(m, p, z, add)
+	} else if p.Has(kit.Foam) && m.Outside != "nothing" {
+		add(RuleMat, schoolAsks)
+	}
+}
+
+// outsideTerms prices the straps: permitted things only, the foam mat where its school wants it.
+func outsideTerms(m method.Method, p *choice, z *rucksack.Zone, add func(Rule, float64)) {
+	if !mayHang(m, p.Item) {
+		add(RuleOutside, breach)
+	}
+	face := map[string]string{"upright": "front", "top": "top", "bottom": "bottom"}[m.Mat]
+	if p.Has(kit.Foam) && z.Face != face {
+		add(RuleMat, schoolAsks/2)
+	}
+}
+
+// mayHang reports whether the school lets the thing ride outside.
+func mayHang(m method.Method, it *kit.Item) bool {
+	return m.Outside == "foam" && it.Has(kit.Foam) || m.Outside == "light" && (it.Has(kit.Foam) || it.Has(kit.MayHangOutside))
+}
+
+// lowest reports whether the school wants the thing at the very bottom.
+func lowest(m method.Method, it *kit.Item) bool {
+	switch m.Lowest {
+	case "sleeping-bag":
+		return it.Group == "sleep" && it.Shape.Kind == kit.Soft
+	case "shelter":
+		return it.Group == "shelter" && it.Shape.Kind == kit.Soft
+	case "rain-suit":
+		return it.Serves("rain") && !it.Use.Urgent
+	case "spare-clothes":
+		return it.Group == "clothing" && it.Use.When == kit.Camp
+	}
+	return false
+}
+
+// sideMoment is the newton-metres by which a mass in a zone pulls to the right.
+func sideMoment(z *rucksack.Zone, grams float64) float64 {
+	return grams / 1000 * gravity * z.AtCm[0] / 100
+}
+
+func sideCost(moment float64) float64 { return math.Abs(moment) * perSideNm }

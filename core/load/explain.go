@@ -1,0 +1,148 @@
+package load
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"tornister/core/kit"
+	"tornister/core/rucksack"
+	"tornister/core/unit"
+)
+
+// explain gives every placement its reasons: the rule whose price differs most from the next best zone, and the rule
+// that decided the height.
+func explain(task *Task, a *assignment, plan *Plan) {
+	byPiece := map[kit.Piece]*choice{}
+	for _, c := range a.choices {
+		byPiece[c.Piece] = c
+	}
+	for i := range plan.Placed {
+		p := &plan.Placed[i]
+		if p.Inside != "" {
+			p.Reasons = []Reason{{"nest", fmt.Sprintf("inside: %s of room it would take elsewhere", unit.Metric.Volume(p.Piece.Shape.Litres(1)))}}
+			continue
+		}
+		c := byPiece[p.Piece]
+		if p.Pinned {
+			p.Reasons = append(p.Reasons, Reason{string(RulePin), "pinned by you"})
+		} else if r, ok := a.whyZone(c); ok {
+			p.Reasons = append(p.Reasons, r)
+		}
+		if p.Zone.Solid() {
+			p.Reasons = append(p.Reasons, whyHeight(task, c, p))
+		}
+		if len(p.Reasons) == 0 {
+			p.Reasons = []Reason{{string(RuleRoom), "there is room, and nothing asks for another place"}}
+		}
+	}
+}
+
+// whyZone compares the chosen zone with the one a packer would ask about: the body for what lies elsewhere, the next
+// best zone for what lies in the body. The rule that speaks most for the choice is the reason.
+func (a *assignment) whyZone(c *choice) (Reason, bool) {
+	next := out
+	for i := range a.zones {
+		if a.zones[i].Kind == rucksack.Body && i != c.zone && !math.IsInf(c.price[i], 1) {
+			next = i
+			break
+		}
+		if i != c.zone && !math.IsInf(c.price[i], 1) && a.zones[i].Kind != a.zones[c.zone].Kind && (next == out || c.price[i] < c.price[next]) {
+			next = i
+		}
+	}
+	if next == out {
+		return Reason{"only", "the only zone that takes it"}, true
+	}
+	here, there := map[Rule]float64{}, terms(a.task, c, &a.zones[next])
+	for _, t := range terms(a.task, c, &a.zones[c.zone]) {
+		here[t.rule] += t.cost
+	}
+	var rule Rule
+	most := gain
+	for _, t := range there {
+		if d := t.cost - here[t.rule]; d > most {
+			rule, most = t.rule, d
+		}
+	}
+	if rule == "" {
+		return Reason{string(RuleSqueeze), fmt.Sprintf("%s would suit it better, but has no room", lower(a.zones[next].Name))}, true
+	}
+	text := a.zoneText(rule, c, next)
+	return Reason{string(rule), text}, text != ""
+}
+
+// zoneText puts a deciding rule into words; every figure comes from the thing and the two zones compared.
+func (a *assignment) zoneText(rule Rule, c *choice, next int) string {
+	z, other := &a.zones[c.zone], &a.zones[next]
+	switch rule {
+	case RuleReach:
+		if drunkThroughTube(c.Item, z) {
+			return "drunk through the tube, without taking it out"
+		}
+		return fmt.Sprintf("wanted %s: %.0f s nearer than in the %s", often(c.Use.PerDay), openSeconds(other)-openSeconds(z), lower(other.Name))
+	case RuleUrgent:
+		return fmt.Sprintf("must come to hand at once: %.0f s, against %.0f s in the %s", openSeconds(z), openSeconds(other), lower(other.Name))
+	case RuleCamp:
+		return "leaves the pockets to what the day needs"
+	case RuleSwing:
+		return fmt.Sprintf("%s would pull backwards in the %s", unit.Metric.Mass(c.mass), lower(other.Name))
+	case RuleHeight:
+		return fmt.Sprintf("%s nearer the height where weight rides well", unit.Metric.Mass(c.mass))
+	case RuleWet:
+		return "comes back wet or leaks: kept from dry things"
+	case RuleRain:
+		return fmt.Sprintf("must stay dry, and rain gets into the %s", lower(other.Name))
+	case RuleRescue:
+		return "rescue kit: out with one pull"
+	case RuleWater:
+		return map[string]string{"sleeve": "water goes into the sleeve first", "top": "water on top, to refill without unpacking", "bottles": "bottles ride in the side pockets"}[a.task.Method.Water]
+	case RuleLowest:
+		if lowest(a.task.Method, c.Item) {
+			return "lowest in the pack, as chosen"
+		}
+		return "the bottom is for what only camp needs"
+	case RuleShelter:
+		return "shelter on top: first thing up in rain"
+	case RuleMat:
+		return "foam may ride outside"
+	case RuleOutside:
+		return fmt.Sprintf("not to hang outside on the %s", lower(other.Name))
+	case RuleRoom:
+		return fmt.Sprintf("saves %s in the %s", unit.Metric.Volume(c.Shape.Litres(0.5)), lower(other.Name))
+	}
+	return ""
+}
+
+// whyHeight says what decided how deep it lies.
+func whyHeight(task *Task, c *choice, p *Placement) Reason {
+	_, rule := depth(task, c.Piece, c.mass)
+	text := map[string]string{
+		"lowest": "goes in first", "urgent": "on top: wanted in a hurry", "water-top": "last in, to refill without unpacking",
+		"shelter-top": "on top: first thing up in rain", "camp": "deep: only camp needs it", "need": "deep: only in need",
+		"arrival": "above the night things: wanted on arrival", "halt": "high: wanted at halts", "moving": "near the top: wanted on the move",
+	}[rule]
+	if rule == "heavy" {
+		where := map[string]string{"close": "at mid-height", "low": "low", "high": "high"}[task.Method.Heavy]
+		text = fmt.Sprintf("%s, so %s", unit.Metric.Mass(c.mass), where)
+	}
+	switch p.Lane {
+	case Back:
+		text += ", against the spine"
+	case Front:
+		text += ", to the front"
+	}
+	return Reason{"depth-" + rule, text}
+}
+
+func often(perDay float64) string {
+	switch {
+	case perDay >= 1.5:
+		return fmt.Sprintf("%.0f times a day", perDay)
+	case perDay >= 0.75:
+		return "once a day"
+	}
+	return "now and then"
+}
+
+func lower(name string) string { return strings.ToLower(name) }

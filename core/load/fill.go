@@ -1,0 +1,114 @@
+package load
+
+import (
+	"math"
+
+	"tornister/core/kit"
+	"tornister/core/rucksack"
+)
+
+// State is how full a zone, or the pack, is.
+type State string
+
+// From empty to overfull. Roomy and snug need no squeezing; squeezed and crammed differ at SqueezedLimit.
+const (
+	Roomy    State = "roomy"
+	Snug     State = "snug"
+	Squeezed State = "squeezed"
+	Crammed  State = "crammed"
+	TooMuch  State = "too much"
+)
+
+// SqueezedLimit is the squeeze up to which a hand still packs it; beyond, a knee is needed.
+const SqueezedLimit = 0.7
+
+// roomyShare is the part of a zone that must be free for it to count as roomy.
+const roomyShare = 0.1
+
+// hollowShare is the part of hard things' own volume that is lost beside them when nothing soft fills it, and
+// stuffShare the part of soft litres that can be pushed into such hollows (our estimates).
+const (
+	hollowShare = 0.12
+	stuffShare  = 0.5
+)
+
+// ZoneFill is what a zone holds, in litres.
+type ZoneFill struct {
+	Zone       *rucksack.Zone
+	Pieces     []kit.Piece // nested ones not among them
+	CapacityL  float64     // after what pockets that draw on it take away
+	NeedLooseL float64
+	NeedTightL float64
+	HollowL    float64
+	MassG      float64
+	Squeeze    float64
+	State      State
+}
+
+// fill is the running sum of one zone's contents.
+type fill struct {
+	rigid, corner float64 // litres of things that keep their outside; litres in the corners of their boxes
+	loose, tight  float64 // litres of soft things
+	mass          float64 // g
+	food, fuel    int
+	wet, spoilt   int // things that wet their neighbours; things that must stay dry
+	count         int
+}
+
+// add counts a piece in, or out with sign -1.
+func (f *fill) add(p *choice, sign float64) {
+	n := int(sign)
+	if shape := p.Shape; shape.Kind == kit.Soft {
+		f.loose += sign * shape.LooseL
+		f.tight += sign * shape.TightL
+	} else {
+		litres := shape.Litres(0)
+		f.rigid += sign * litres
+		f.corner += sign * max(0, shape.BoxL()-litres)
+	}
+	f.mass += sign * p.mass
+	f.food += n * p.food
+	f.fuel += n * p.fuel
+	f.wet += n * p.wet
+	f.spoilt += n * p.spoilt
+	f.count += n
+}
+
+// hollow is the room lost beside hard things.
+func (f *fill) hollow() float64 {
+	return max(0, f.corner+hollowShare*f.rigid-stuffShare*f.loose)
+}
+
+// need is the room all of it takes at a squeeze.
+func (f *fill) need(squeeze float64) float64 {
+	return f.rigid + f.hollow() + f.loose + squeeze*(f.tight-f.loose)
+}
+
+// squeezeFor is the least squeeze at which the need is within the room; above 1 when even tight is too much.
+func squeezeFor(loose, tight, room float64) float64 {
+	switch {
+	case loose <= room+litreSlack:
+		return 0
+	case tight > room+litreSlack:
+		return math.Inf(1)
+	}
+	return min(1, (loose-room)/(loose-tight))
+}
+
+// litreSlack forgives rounding in sums of litres.
+const litreSlack = 1e-9
+
+// stateFor names the state of a zone with the given room.
+func stateFor(loose, room, squeeze float64) State {
+	switch {
+	case squeeze > 1:
+		return TooMuch
+	case squeeze > SqueezedLimit:
+		return Crammed
+	case squeeze > 0:
+		return Squeezed
+	case loose <= (1-roomyShare)*room:
+		return Roomy
+	}
+	return Snug
+}

@@ -1,0 +1,196 @@
+package load
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"tornister/core/kit"
+	"tornister/core/rucksack"
+	"tornister/core/unit"
+)
+
+// plan turns the finished search into a Plan without order or reasons.
+func (a *assignment) plan() *Plan {
+	plan := &Plan{}
+	for i := range a.zones {
+		plan.Zones = append(plan.Zones, a.zoneFill(i))
+		plan.Squeeze = max(plan.Squeeze, plan.Zones[i].Squeeze)
+	}
+	for _, c := range a.choices {
+		if c.zone == out {
+			continue
+		}
+		z := &a.zones[c.zone]
+		pinned := c.pin != nil && c.pin.Zone != ""
+		plan.Placed = append(plan.Placed, Placement{Piece: c.Piece, Zone: z, Pinned: pinned, VolumeL: c.Shape.Litres(plan.Zones[c.zone].Squeeze)})
+		for _, q := range c.inside {
+			plan.Placed = append(plan.Placed, Placement{Piece: q, Zone: z, Inside: c.ID})
+		}
+	}
+	a.leftOut(plan)
+	plan.Broken = a.broken()
+	plan.State = a.state(plan)
+	return plan
+}
+
+func (a *assignment) zoneFill(i int) ZoneFill {
+	f := &a.fills[i]
+	zf := ZoneFill{Zone: &a.zones[i], MassG: f.mass, HollowL: f.hollow()}
+	zf.Squeeze = a.squeeze(i)
+	zf.CapacityL = a.room(i, zf.Squeeze)
+	zf.NeedLooseL, zf.NeedTightL = f.need(0), f.need(1)
+	zf.State = stateFor(zf.NeedLooseL, zf.CapacityL, zf.Squeeze)
+	for _, c := range a.choices {
+		if c.zone == i {
+			zf.Pieces = append(zf.Pieces, c.Piece)
+		}
+	}
+	return zf
+}
+
+// state is that of the fullest solid zone; pockets count once they are squeezed.
+func (a *assignment) state(plan *Plan) State {
+	if len(plan.LeftOut) > 0 {
+		return TooMuch
+	}
+	rank := []State{Roomy, Snug, Squeezed, Crammed, TooMuch}
+	worst := 0
+	for i := range plan.Zones {
+		z := &plan.Zones[i]
+		if r := slices.Index(rank, z.State); z.Zone.Kind != rucksack.Straps && len(z.Pieces) > 0 && (z.Zone.Solid() || z.Squeeze > 0) {
+			worst = max(worst, r)
+		}
+	}
+	return rank[worst]
+}
+
+// leftOut lists what is not in, with what a bigger body would have to take.
+func (a *assignment) leftOut(plan *Plan) {
+	body := slices.IndexFunc(a.zones, func(z rucksack.Zone) bool { return z.Kind == rucksack.Body })
+	more := a.fills[body]
+	var bulky []*choice
+	for _, c := range a.choices {
+		switch {
+		case c.zone != out:
+		case c.stuck != "":
+			plan.leave(c, c.stuck, c.least)
+		default:
+			bulky = append(bulky, c)
+			more.add(c, 1)
+		}
+	}
+	if len(bulky) == 0 {
+		return
+	}
+	short := more.need(1) - a.room(body, 1)
+	plan.OverL = math.Ceil(max(short, 0.1)*10-1e-6) / 10
+	metric := unit.Metric
+	for _, c := range bulky {
+		why := fmt.Sprintf("takes %s even tight, and no zone that may hold it has that much left", metric.Volume(c.Shape.Litres(1)))
+		least := fmt.Sprintf("a body %s larger, or %s less to carry", metric.Volume(plan.OverL), metric.Volume(plan.OverL))
+		if c.pin != nil && c.pin.Zone != "" {
+			why = fmt.Sprintf("is pinned to %s, which is full", a.task.Pack.Zone(c.pin.Zone).Name)
+			least = "take the pin out"
+		}
+		plan.leave(c, why, least)
+	}
+}
+
+func (p *Plan) leave(c *choice, why, least string) {
+	p.LeftOut = append(p.LeftOut, LeftOut{c.Piece, why, least})
+	for _, q := range c.inside {
+		p.LeftOut = append(p.LeftOut, LeftOut{q, "goes with " + c.Name + ", which is left out", "carry it outside the " + c.Name})
+	}
+}
+
+// whyNowhere says why not even an empty pack takes the thing, and what would.
+func (a *assignment) whyNowhere(c *choice) (why, least string) {
+	metric := unit.Metric
+	if c.pin != nil && c.pin.Zone != "" {
+		return fmt.Sprintf("is pinned to %s, which cannot hold it: %s", a.task.Pack.Zone(c.pin.Zone).Name, describe(c.Shape)), "take the pin out"
+	}
+	if c.Shape.Kind == kit.Soft {
+		roomiest := 0.0
+		for i := range a.zones {
+			roomiest = max(roomiest, a.zones[i].CapacityL())
+		}
+		return fmt.Sprintf("takes %s even tight, and the roomiest zone has %s", metric.Volume(c.Shape.TightL), metric.Volume(roomiest)),
+			fmt.Sprintf("a zone %s larger", metric.Volume(c.Shape.TightL-roomiest))
+	}
+	sides := a.task.Pack.Of(rucksack.Body).Sides()
+	d := c.Shape.Dimensions()
+	for i := range d {
+		if d[i] > sides[i] {
+			return fmt.Sprintf("measures %s, and the body is %s inside", metric.Size(d[:]...), metric.Size(sides[:]...)),
+				fmt.Sprintf("a pack with %s more room that way, or a way to carry it outside", metric.Length(d[i]-sides[i]))
+		}
+	}
+	return fmt.Sprintf("does not pass any mouth: %s", describe(c.Shape)), "a pack with a wider mouth"
+}
+
+func describe(s kit.Shape) string {
+	if s.Kind == kit.Soft {
+		return unit.Metric.Volume(s.TightL) + " even tight"
+	}
+	d := s.Dimensions()
+	return unit.Metric.Size(d[:]...)
+}
+
+// broken lists the rules that the finished plan does not keep.
+func (a *assignment) broken() []Broken {
+	var list []Broken
+	for _, c := range a.choices {
+		if c.zone == out {
+			continue
+		}
+		z := &a.zones[c.zone]
+		for _, t := range terms(a.task, c, z) {
+			if t.cost >= breach {
+				list = append(list, Broken{string(t.rule), []string{c.ID}, breachText(t.rule, c, z)})
+			}
+		}
+		if c.NestIn != "" {
+			list = append(list, Broken{"nest", []string{c.ID, c.NestIn}, c.Name + " was to go inside " + c.NestIn + ", which has no room for it or is not in the pack."})
+		}
+	}
+	for i := range a.zones {
+		f, z := &a.fills[i], &a.zones[i]
+		if z.Solid() {
+			continue
+		}
+		if f.food > 0 && f.fuel > 0 {
+			list = append(list, Broken{string(RuleFuel), a.idsIn(i, func(c *choice) bool { return c.food+c.fuel > 0 }),
+				"Food and fuel lie together in the " + strings.ToLower(z.Name) + "; move one of them to another zone."})
+		}
+		if f.wet > 0 && f.spoilt > 0 {
+			list = append(list, Broken{string(RuleWet), a.idsIn(i, func(c *choice) bool { return c.wet+c.spoilt > 0 }),
+				"Something wet or leaking lies beside what must stay dry in the " + strings.ToLower(z.Name) + "."})
+		}
+	}
+	return list
+}
+
+func (a *assignment) idsIn(zone int, want func(*choice) bool) []string {
+	var ids []string
+	for _, c := range a.choices {
+		if c.zone == zone && want(c) && !slices.Contains(ids, c.ID) {
+			ids = append(ids, c.ID)
+		}
+	}
+	return ids
+}
+
+func breachText(rule Rule, c *choice, z *rucksack.Zone) string {
+	zone := strings.ToLower(z.Name)
+	switch rule {
+	case RuleRain:
+		return c.Name + " must stay dry, and rain comes into the " + zone + "."
+	case RuleRescue:
+		return c.Name + " must come out with one pull, and the " + zone + " has to be opened first."
+	case RuleOutside:
+		return c.Name + " hangs outside on the " + zone + ", which the chosen way of packing does not allow."
+	}
+	return c.Name + " in the " + zone + " breaks the rule " + string(rule) + "."
+}

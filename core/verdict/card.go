@@ -1,0 +1,70 @@
+package verdict
+
+import (
+	"fmt"
+	"io"
+	"strings"
+
+	"tornister/core/load"
+	"tornister/core/unit"
+)
+
+// Card writes the load card in words: the verdict, the checks, the order of loading with its reasons, and what is left
+// out. Figures are printed in the given system of units.
+func Card(w io.Writer, task *load.Task, a *Answer, system unit.System) error {
+	names := map[string]string{}
+	for i := range task.Items {
+		names[task.Items[i].ID] = task.Items[i].Name
+	}
+	var b strings.Builder
+	fmt.Fprintf(&b, "%s\n%s\n\n", strings.ToUpper(task.Pack.Name), Sentence(a.Verdict, len(a.LeftOut)))
+	for _, c := range a.Checks {
+		fmt.Fprintf(&b, "%-8s %-8s %s\n", title(c.Check), c.State, strings.TrimSuffix(c.Figure+", "+c.Detail, ", "))
+	}
+	fmt.Fprintf(&b, "\nLoading order, first in first\n")
+	for _, l := range a.Load {
+		place := task.Pack.Zone(l.Zone).Name
+		if l.Lane != load.Full {
+			place += ", " + string(l.Lane)
+		}
+		if l.Inside != "" {
+			place = "inside the " + strings.ToLower(names[l.Inside])
+		}
+		fmt.Fprintf(&b, "%3d  %-28s %-22s %s\n", l.Step, pieceName(names[l.Item], l.Piece), place, reasonWords(l.Reasons))
+	}
+	if len(a.LeftOut) > 0 {
+		fmt.Fprintf(&b, "\nLeft out\n")
+		for _, l := range a.LeftOut {
+			fmt.Fprintf(&b, "     %s %s. It would take %s.\n", pieceName(names[l.Item], l.Piece), l.Why, l.LeastChange)
+		}
+	}
+	for i, broken := range a.Broken {
+		if i == 0 {
+			fmt.Fprintf(&b, "\nRules not kept\n")
+		}
+		fmt.Fprintf(&b, "     %s\n", broken.Why)
+	}
+	sums := KitOf(task.Items, &task.Pack)
+	fmt.Fprintf(&b, "\nOn the back %s; base %s, food, fuel and water %s; worn %s, in hand %s.\n", system.Mass(a.Balance.MassG),
+		system.Mass(sums.BaseG), system.Mass(sums.ConsumableG), system.Mass(sums.Worn.MassG), system.Mass(sums.Hand.MassG))
+	fmt.Fprintf(&b, "Lift a heavy pack on to the knee first, then one shoulder. This is advice: local rules, makers' instructions\nand licensed guides go first.\n")
+	_, err := io.WriteString(w, b.String())
+	return err
+}
+
+func pieceName(name string, piece int) string {
+	if piece > 0 {
+		return fmt.Sprintf("%s (%d)", name, piece)
+	}
+	return name
+}
+
+func reasonWords(reasons []load.Reason) string {
+	words := make([]string, len(reasons))
+	for i, r := range reasons {
+		words[i] = r.Text
+	}
+	return strings.Join(words, "; ")
+}
+
+func title(word string) string { return strings.ToUpper(word[:1]) + word[1:] }

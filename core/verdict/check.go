@@ -1,0 +1,144 @@
+package verdict
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"tornister/core/load"
+	"tornister/core/trail"
+	"tornister/core/unit"
+)
+
+// CheckState is how a check stands.
+type CheckState string
+
+// Settled needs nothing, Look wants a thought, Stop must be mended before the trip.
+const (
+	Settled CheckState = "settled"
+	Look    CheckState = "look"
+	Stop    CheckState = "stop"
+)
+
+// Check is one of the six judgements that are always in view.
+type Check struct {
+	Check   string     `json:"check"`
+	State   CheckState `json:"state"`
+	Figure  string     `json:"figure"`
+	Detail  string     `json:"detail,omitempty"`
+	Reasons []Finding  `json:"reasons"`
+}
+
+// Finding is a reason for a check's state, and the things it is about.
+type Finding struct {
+	Text  string   `json:"text"`
+	Items []string `json:"items,omitempty"`
+}
+
+// Names lists the six checks in the order in which they are shown.
+var Names = []string{"fit", "weight", "balance", "dry", "reach", "safe"}
+
+// Sentence is the verdict in words.
+func Sentence(v Verdict, leftOut int) string {
+	switch {
+	case !v.Fits && v.OverL > 0:
+		return fmt.Sprintf("It does not fit: %s too much.", unit.Metric.Volume(v.OverL))
+	case !v.Fits:
+		return fmt.Sprintf("It does not fit: %s cannot go in.", Things(leftOut))
+	case v.State == load.Roomy:
+		return "It fits, with room to spare."
+	case v.State == load.Snug:
+		return "It fits, snugly."
+	case v.State == load.Squeezed:
+		return fmt.Sprintf("It fits, squeezed %s.", Part(v.Squeeze))
+	}
+	return fmt.Sprintf("It just fits, crammed %s.", Part(v.Squeeze))
+}
+
+// Part says a share in words: 0.31 is "a third of the way".
+func Part(share float64) string {
+	parts := []struct {
+		share float64
+		words string
+	}{{0.1, "a tenth of the way"}, {0.25, "a quarter of the way"}, {1. / 3, "a third of the way"}, {0.5, "half of the way"},
+		{2. / 3, "two thirds of the way"}, {0.75, "three quarters of the way"}, {0.9, "nine tenths of the way"}, {1, "as tight as it goes"}}
+	if share < 0.05 {
+		return "a little"
+	}
+	best := parts[0]
+	for _, p := range parts {
+		if math.Abs(p.share-share) < math.Abs(best.share-share) {
+			best = p
+		}
+	}
+	return best.words
+}
+
+// Things counts in words: "1 thing", "4 things".
+func Things(n int) string {
+	if n == 1 {
+		return "1 thing"
+	}
+	return fmt.Sprintf("%d things", n)
+}
+
+func fitCheck(plan *load.Plan) Check {
+	c := Check{Check: "fit", State: Settled, Figure: string(plan.State)}
+	switch {
+	case !plan.Fits():
+		c.State = Stop
+		c.Figure = fmt.Sprintf("%s out", Things(len(plan.LeftOut)))
+		if plan.OverL > 0 {
+			c.Detail = unit.Metric.Volume(plan.OverL) + " too much"
+		}
+		for _, l := range plan.LeftOut {
+			c.Reasons = append(c.Reasons, Finding{fmt.Sprintf("%s %s. It would take %s.", l.Piece.Name, l.Why, l.LeastChange), []string{l.Piece.ID}})
+		}
+		return c
+	case plan.State == load.Crammed:
+		c.State = Look
+		c.Detail = Part(plan.Squeeze)
+	case plan.State == load.Squeezed:
+		c.Detail = Part(plan.Squeeze)
+	}
+	for i := range plan.Zones {
+		z := &plan.Zones[i]
+		if z.Squeeze > 0 && len(z.Pieces) > 0 {
+			c.Reasons = append(c.Reasons, Finding{Text: fmt.Sprintf("%s: %s loose into %s, squeezed %s.", z.Zone.Name,
+				unit.Metric.Volume(z.NeedLooseL), unit.Metric.Volume(z.CapacityL), Part(z.Squeeze))})
+		}
+	}
+	if len(c.Reasons) == 0 {
+		c.Reasons = []Finding{{Text: "Everything is in without squeezing."}}
+	}
+	return c
+}
+
+// weightCheck compares with the walker's body mass and with what the harness carries well.
+func weightCheck(task *load.Task, plan *load.Plan, b Balance) Check {
+	c := Check{Check: "weight", State: Settled, Figure: unit.Metric.Mass(b.MassG), Detail: fmt.Sprintf("%.0f %% of body", 100*b.BodyShare)}
+	say := func(state CheckState, format string, args ...any) {
+		if state == Stop || c.State == Settled {
+			c.State = state
+		}
+		c.Reasons = append(c.Reasons, Finding{Text: fmt.Sprintf(format, args...)})
+	}
+	body := unit.Metric.Mass(1000 * task.Trip.Carrier.MassKg)
+	switch {
+	case b.BodyShare > trail.UpperShare:
+		say(Stop, "%.0f %% of %s body mass; above 30 %% is too much for most (common practice).", 100*b.BodyShare, body)
+	case b.BodyShare > trail.CommonShare:
+		say(Look, "%.0f %% of %s body mass; a quarter is the usual limit, some say 30 %% (common practice).", 100*b.BodyShare, body)
+	default:
+		say(Settled, "%.0f %% of %s body mass, within the usual quarter (common practice).", 100*b.BodyShare, body)
+	}
+	if comfort := task.Pack.ComfortLoadG; comfort > 0 && b.MassG-task.Pack.MassG > comfort {
+		say(Look, "%s in the pack; its harness carries up to %s well.", unit.Metric.Mass(b.MassG-task.Pack.MassG), unit.Metric.Mass(comfort))
+	}
+	if n := len(plan.LeftOut); n > 0 {
+		say(Settled, "Without the %s left out.", strings.TrimPrefix(Things(n), "1 "))
+	}
+	return c
+}
+
+func round3(v float64) float64 { return math.Round(v*1000) / 1000 }
