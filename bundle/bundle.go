@@ -155,3 +155,15 @@ func cloneTree(tree any) any {
 	}
 	return tree
 }
+
+// Name is what the trip is called, or the pack when the trip has no name.
+func (d Doc) Name() string {
+	for _, key := range []string{"trip", "pack"} {
+		if o, ok := d[key].(map[string]any); ok {
+			if name, ok := o["name"].(string); ok && name != "" {
+				return name
+			}
+		}
+	}
+	return "Trip without a name"
+}

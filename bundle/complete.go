@@ -309,3 +309,17 @@ func numbers(v any) []float64 {
 	}
 	return found
 }
+
+// CompleteItem fills the gaps of a single item's object, as reading a bundle would.
+func CompleteItem(object map[string]any) (*kit.Item, error) {
+	text, err := json.Marshal(object)
+	if err != nil {
+		return nil, fmt.Errorf("item: %w", err)
+	}
+	var it kit.Item
+	if err := json.Unmarshal(text, &it); err != nil {
+		return nil, fmt.Errorf("item: %w", err)
+	}
+	(&assumptions{}).item(&it, object, "")
+	return &it, nil
+}

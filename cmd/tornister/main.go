@@ -2,6 +2,7 @@
 package main
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"os"
@@ -32,9 +33,9 @@ func main() {
 		SilenceErrors: true,
 	}
 	root.CompletionOptions.HiddenDefaultCmd = true
-	root.AddCommand(planCommand(), checkCommand(), versionCommand())
+	root.AddCommand(planCommand(), checkCommand(), serveCommand(), demoCommand(), versionCommand())
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return &exit{exitBadArgs, err.Error()} })
-	err := root.Execute()
+	err := root.ExecuteContext(context.Background())
 	if err == nil {
 		return
 	}

@@ -35,7 +35,7 @@ func planCommand() *cobra.Command {
 			if err := setMethods(b, methods); err != nil {
 				return err
 			}
-			answer := verdict.Of(&b.Task, b.Assumed)
+			answer, _ := verdict.Of(&b.Task, b.Assumed)
 			answer.Verdict.Seconds = float64(time.Since(start).Microseconds()) / 1e6
 			if text {
 				err = verdict.Card(cmd.OutOrStdout(), &b.Task, answer, unit.System(units))

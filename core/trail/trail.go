@@ -3,6 +3,7 @@ package trail
 
 // Trip is what the planner needs to know of the days ahead.
 type Trip struct {
+	Name               string  `json:"name,omitempty"`
 	Days               int     `json:"days"`
 	Nights             int     `json:"nights"`
 	NightLowC          float64 `json:"night_low_c"`

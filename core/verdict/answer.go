@@ -72,9 +72,10 @@ type Balance struct {
 	BodyShare float64 `json:"body_share"`
 }
 
-// Of plans the task and assembles the answer.
-func Of(task *load.Task, assumed []string) *Answer {
-	return assemble(task, load.Make(task), assumed)
+// Of plans the task and assembles the answer; the plan comes with it for those who draw.
+func Of(task *load.Task, assumed []string) (*Answer, *load.Plan) {
+	plan := load.Make(task)
+	return assemble(task, plan, assumed), plan
 }
 
 func assemble(task *load.Task, plan *load.Plan, assumed []string) *Answer {

@@ -97,9 +97,9 @@ func fitCheck(plan *load.Plan) Check {
 		return c
 	case plan.State == load.Crammed:
 		c.State = Look
-		c.Detail = Part(plan.Squeeze)
+		c.Detail = strings.TrimSuffix(Part(plan.Squeeze), " of the way")
 	case plan.State == load.Squeezed:
-		c.Detail = Part(plan.Squeeze)
+		c.Detail = strings.TrimSuffix(Part(plan.Squeeze), " of the way")
 	}
 	for i := range plan.Zones {
 		z := &plan.Zones[i]

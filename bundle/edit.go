@@ -1,0 +1,156 @@
+package bundle
+
+import (
+	"encoding/json"
+	"fmt"
+	"strings"
+)
+
+// SetItems replaces the kit list.
+func (d Doc) SetItems(items []map[string]any) { d.setList("items", items) }
+
+// SetPins replaces the pins.
+func (d Doc) SetPins(pins []map[string]any) { d.setList("pins", pins) }
+
+func (d Doc) setList(key string, list []map[string]any) {
+	entries := make([]any, len(list))
+	for i, o := range list {
+		entries[i] = o
+	}
+	d[key] = entries
+}
+
+// Object gives an object of the document, such as "method", making it when it is not there.
+func (d Doc) Object(key string) map[string]any {
+	object, ok := d[key].(map[string]any)
+	if !ok {
+		object = map[string]any{}
+		d[key] = object
+	}
+	return object
+}
+
+// item finds an item by id.
+func (d Doc) item(id string) (map[string]any, error) {
+	for _, item := range d.List("items") {
+		if item["id"] == id {
+			return item, nil
+		}
+	}
+	return nil, problem("/items", fmt.Sprintf("%q is not on the list any more", id), "go back to the list")
+}
+
+// EditItem changes one item in place.
+func (d Doc) EditItem(id string, edit func(item map[string]any) error) error {
+	item, err := d.item(id)
+	if err != nil {
+		return err
+	}
+	return edit(item)
+}
+
+// DuplicateItem puts a copy with an id of its own behind an item.
+func (d Doc) DuplicateItem(id string) error {
+	item, err := d.item(id)
+	if err != nil {
+		return err
+	}
+	twin := cloneTree(item).(map[string]any)
+	twin["id"] = d.FreshID(id)
+	if name, ok := twin["name"].(string); ok {
+		twin["name"] = name + ", another"
+	}
+	var items []map[string]any
+	for _, it := range d.List("items") {
+		items = append(items, it)
+		if it["id"] == id {
+			items = append(items, twin)
+		}
+	}
+	d.SetItems(items)
+	return nil
+}
+
+// RemoveItem takes an item off the list, with its pins; what was to be carried inside it is left to the planner.
+func (d Doc) RemoveItem(id string) error {
+	if _, err := d.item(id); err != nil {
+		return err
+	}
+	items := []map[string]any{}
+	for _, it := range d.List("items") {
+		if it["nest_in"] == id {
+			delete(it, "nest_in")
+		}
+		if it["id"] != id {
+			items = append(items, it)
+		}
+	}
+	d.SetItems(items)
+	if d["pins"] != nil {
+		pins := []map[string]any{}
+		for _, p := range d.List("pins") {
+			if p["item"] != id {
+				pins = append(pins, p)
+			}
+		}
+		d.SetPins(pins)
+	}
+	return nil
+}
+
+// Pin sets the packer's wish for an item, or one piece of it (0 for all). An empty zone and a place of 0 take the pin
+// out.
+func (d Doc) Pin(item string, piece int, zone string, place int) {
+	pins := []map[string]any{}
+	for _, p := range d.List("pins") {
+		n, _ := number(p["piece"])
+		if p["item"] != item || piece != 0 && n != 0 && int(n) != piece {
+			pins = append(pins, p)
+		}
+	}
+	if zone != "" || place > 0 {
+		pin := map[string]any{"item": item}
+		if piece > 0 {
+			pin["piece"] = Number(float64(piece))
+		}
+		if zone != "" {
+			pin["zone"] = zone
+		}
+		if place > 0 {
+			pin["place"] = Number(float64(place))
+		}
+		pins = append(pins, pin)
+	}
+	d.SetPins(pins)
+}
+
+// FreshID makes an id out of a name that no item has yet.
+func (d Doc) FreshID(name string) string {
+	var b strings.Builder
+	for _, r := range strings.ToLower(name) {
+		switch {
+		case r >= 'a' && r <= 'z' || r >= '0' && r <= '9':
+			b.WriteRune(r)
+		case b.Len() > 0 && !strings.HasSuffix(b.String(), "-"):
+			b.WriteByte('-')
+		}
+	}
+	base := strings.Trim(b.String(), "-")
+	if base == "" {
+		base = "thing"
+	}
+	base = strings.TrimRight(base[:min(len(base), 50)], "-")
+	taken := map[string]bool{}
+	for _, it := range d.List("items") {
+		id, _ := it["id"].(string)
+		taken[id] = true
+	}
+	id := base
+	for n := 2; taken[id]; n++ {
+		id = fmt.Sprintf("%s-%d", base, n)
+	}
+	return id
+}
+
+// Number is a value as documents keep it.
+func Number(v float64) json.Number { return json.Number(plain(v)) }

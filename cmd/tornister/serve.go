@@ -1,0 +1,115 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"syscall"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"tornister/bundle"
+	"tornister/demo"
+	"tornister/store"
+	"tornister/web"
+)
+
+func serveCommand() *cobra.Command {
+	var address, database string
+	cmd := &cobra.Command{
+		Use:   "serve",
+		Short: "Serve the interface from a database file",
+		Long: "Serves the interface on a loopback address; everything entered stays in one file on this machine.\n" +
+			"Another address can be named with --address: then anybody who reaches it can read and change the trips.",
+		Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			if database == "" {
+				folder, err := os.UserConfigDir()
+				if err != nil {
+					return fmt.Errorf("no place for the database: %w; name one with --database", err)
+				}
+				database = filepath.Join(folder, "tornister", "tornister.db")
+			}
+			if err := os.MkdirAll(filepath.Dir(database), 0o700); err != nil {
+				return fmt.Errorf("no place for the database: %w", err)
+			}
+			kept, err := store.Open(database)
+			if err != nil {
+				return err
+			}
+			defer kept.Close()
+			fmt.Fprintf(cmd.OutOrStdout(), "Kept in %s\n", database)
+			return serve(cmd, kept, address)
+		},
+	}
+	cmd.Flags().StringVar(&address, "address", "127.0.0.1:7352", "address to listen on; port 0 takes a free one")
+	cmd.Flags().StringVar(&database, "database", "", "database file (default: tornister/tornister.db in the user's configuration folder)")
+	return cmd
+}
+
+func demoCommand() *cobra.Command {
+	var address string
+	cmd := &cobra.Command{
+		Use:   "demo",
+		Short: "Serve the interface with the Orlava demo data in a throwaway database",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			folder, err := os.MkdirTemp("", "tornister-demo-")
+			if err != nil {
+				return fmt.Errorf("no place for the throwaway database: %w", err)
+			}
+			defer os.RemoveAll(folder)
+			kept, err := store.Open(filepath.Join(folder, "demo.db"))
+			if err != nil {
+				return err
+			}
+			defer kept.Close()
+			b, err := bundle.Read(demo.LoneWalker)
+			if err != nil {
+				return fmt.Errorf("demo data: %w", err)
+			}
+			if _, err := kept.Create(cmd.Context(), b.Doc); err != nil {
+				return fmt.Errorf("demo data: %w", err)
+			}
+			return serve(cmd, kept, address)
+		},
+	}
+	cmd.Flags().StringVar(&address, "address", "127.0.0.1:0", "address to listen on; port 0 takes a free one")
+	return cmd
+}
+
+// serve answers requests until the program is told to stop, then lets those under way finish.
+func serve(cmd *cobra.Command, kept *store.Store, address string) error {
+	handler, err := web.New(kept)
+	if err != nil {
+		return err
+	}
+	listener, err := net.Listen("tcp", address)
+	if err != nil {
+		return fmt.Errorf("cannot listen on %s: %w; name another with --address", address, err)
+	}
+	server := &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, MaxHeaderBytes: 64 << 10}
+	fmt.Fprintf(cmd.OutOrStdout(), "Tornister is at http://%s/\nStop it with Ctrl-C.\n", listener.Addr())
+
+	stop, cancel := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
+	defer cancel()
+	failed := make(chan error, 1)
+	go func() { failed <- server.Serve(listener) }()
+	select {
+	case err := <-failed:
+		return err
+	case <-stop.Done():
+	}
+	finish, cancelFinish := context.WithTimeout(context.Background(), 5*time.Second)
+	defer cancelFinish()
+	if err := server.Shutdown(finish); err != nil && !errors.Is(err, context.DeadlineExceeded) {
+		return err
+	}
+	return nil
+}

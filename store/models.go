@@ -1,0 +1,96 @@
+package store
+
+import (
+	"time"
+
+	"github.com/go-gormigrate/gormigrate/v2"
+	"gorm.io/gorm"
+)
+
+// Pack is a rucksack on the shelf. Detail is its object in the open format without the zones.
+type Pack struct {
+	ID     uint `gorm:"primaryKey"`
+	Key    string
+	Name   string
+	MassG  float64
+	Detail string
+	Zones  []Zone `gorm:"constraint:OnDelete:CASCADE"`
+}
+
+// Zone is a place in or on a pack.
+type Zone struct {
+	ID       uint `gorm:"primaryKey"`
+	PackID   uint `gorm:"uniqueIndex:zone_of_pack"`
+	Position int  `gorm:"uniqueIndex:zone_of_pack"`
+	Key      string
+	Kind     string
+	Detail   string
+}
+
+// Item is a thing on the shelf.
+type Item struct {
+	ID     uint   `gorm:"primaryKey"`
+	Name   string `gorm:"index"`
+	Kind   string
+	MassG  float64
+	Detail string
+}
+
+// Trip is a trip with its pack. Detail is everything of its bundle but pack, items and pins.
+type Trip struct {
+	ID        uint `gorm:"primaryKey"`
+	Name      string
+	PackID    uint
+	Pack      Pack
+	Detail    string
+	Version   int // grows with every change
+	Revision  int // the number of the revision that is shown
+	UpdatedAt time.Time
+	Lines     []KitLine `gorm:"constraint:OnDelete:CASCADE"`
+	Pins      []Pin     `gorm:"constraint:OnDelete:CASCADE"`
+}
+
+// KitLine puts an item on a trip's kit list, under the id it has there.
+type KitLine struct {
+	ID       uint   `gorm:"primaryKey"`
+	TripID   uint   `gorm:"uniqueIndex:line_of_trip"`
+	Key      string `gorm:"uniqueIndex:line_of_trip"`
+	ItemID   uint   `gorm:"index"`
+	Item     Item   `gorm:"constraint:OnDelete:RESTRICT"`
+	Position int
+	Carry    string
+}
+
+// Pin is a packer's wish.
+type Pin struct {
+	ID       uint `gorm:"primaryKey"`
+	TripID   uint `gorm:"index"`
+	Position int
+	ItemKey  string
+	ZoneKey  string
+	Detail   string
+}
+
+// Revision is a state of a trip that undo can return to: the whole bundle and what was done to reach it.
+type Revision struct {
+	ID        uint `gorm:"primaryKey"`
+	TripID    uint `gorm:"uniqueIndex:revision_of_trip"`
+	Number    int  `gorm:"uniqueIndex:revision_of_trip"`
+	Label     string
+	Bundle    []byte // JSON, gzip
+	CreatedAt time.Time
+	Trip      *Trip `gorm:"constraint:OnDelete:CASCADE"`
+}
+
+// migrations bring any older file to the present shape, one step each, in order. A released step is never edited.
+var migrations = []*gormigrate.Migration{
+	{
+		ID: "0001-packs-items-trips",
+		Migrate: func(tx *gorm.DB) error {
+			return tx.AutoMigrate(&Pack{}, &Zone{}, &Item{}, &Trip{}, &KitLine{}, &Pin{}, &Revision{})
+		},
+		Rollback: func(tx *gorm.DB) error {
+			return tx.Migrator().DropTable(&Revision{}, &Pin{}, &KitLine{}, &Trip{}, &Item{}, &Zone{}, &Pack{})
+		},
+	},
+}

@@ -1,0 +1,219 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"reflect"
+	"time"
+
+	"gorm.io/gorm"
+
+	"tornister/bundle"
+)
+
+// Summary is a trip in a list.
+type Summary struct {
+	ID        uint
+	Name      string
+	Pack      string
+	Things    int
+	Version   int
+	UpdatedAt time.Time
+}
+
+// State is a trip as it stands, with what can be taken back.
+type State struct {
+	ID      uint
+	Version int
+	Doc     bundle.Doc
+	Undo    string // label of the change that undo takes back, "" for none
+	Redo    string // label of the change that redo brings again
+}
+
+// Trips lists all trips, last changed first.
+func (s *Store) Trips(ctx context.Context) ([]Summary, error) {
+	var list []Summary
+	err := s.db.WithContext(ctx).Model(&Trip{}).
+		Select("trips.id, trips.name, packs.name AS pack, trips.version, trips.updated_at, (SELECT count(*) FROM kit_lines WHERE trip_id = trips.id) AS things").
+		Joins("JOIN packs ON packs.id = trips.pack_id").Order("trips.updated_at DESC, trips.id DESC").Scan(&list).Error
+	return list, err
+}
+
+// Create adds a trip.
+func (s *Store) Create(ctx context.Context, doc bundle.Doc) (uint, error) {
+	trip := Trip{Version: 1, Revision: 1}
+	err := s.write(ctx, func(tx *gorm.DB) error {
+		if err := save(tx, &trip, doc); err != nil {
+			return err
+		}
+		return remember(tx, &trip, "trip added", doc)
+	})
+	return trip.ID, err
+}
+
+// Trip reads a trip.
+func (s *Store) Trip(ctx context.Context, id uint) (*State, error) {
+	db := s.db.WithContext(ctx)
+	trip, err := find(db, id)
+	if err != nil {
+		return nil, err
+	}
+	doc, err := trip.doc()
+	if err != nil {
+		return nil, err
+	}
+	state := &State{ID: id, Version: trip.Version, Doc: doc}
+	var near []Revision
+	if err := db.Select("number", "label").Where("trip_id = ? AND number BETWEEN ? AND ?", id, trip.Revision-1, trip.Revision+1).Find(&near).Error; err != nil {
+		return nil, err
+	}
+	labels := map[int]string{}
+	for _, r := range near {
+		labels[r.Number] = r.Label
+	}
+	if _, older := labels[trip.Revision-1]; older {
+		state.Undo = labels[trip.Revision]
+	}
+	state.Redo = labels[trip.Revision+1]
+	return state, nil
+}
+
+// Version reads only the version of a trip.
+func (s *Store) Version(ctx context.Context, id uint) (int, error) {
+	var trip Trip
+	err := s.db.WithContext(ctx).Select("version").Take(&trip, id).Error
+	return trip.Version, known(err)
+}
+
+// Change applies an edit to the newest state of a trip. The edit was made by somebody who saw the given version: if
+// the trip has moved on since, nothing is changed and the error is ErrStale. An edit that makes the bundle invalid
+// changes nothing; its error is bundle.Problems. The label says in words what was done, for undo.
+func (s *Store) Change(ctx context.Context, id uint, version int, label string, edit func(bundle.Doc) error) error {
+	err := s.write(ctx, func(tx *gorm.DB) error {
+		trip, err := claim(tx, id, version)
+		if err != nil {
+			return err
+		}
+		doc, err := trip.doc()
+		if err != nil {
+			return err
+		}
+		before := doc.Clone()
+		if err := edit(doc); err != nil {
+			return err
+		}
+		if reflect.DeepEqual(before, doc) {
+			return errUnchanged
+		}
+		if _, err := bundle.FromDoc(doc); err != nil {
+			return err
+		}
+		if err := tx.Where("trip_id = ? AND number > ?", id, trip.Revision).Delete(&Revision{}).Error; err != nil {
+			return err
+		}
+		trip.Revision++
+		if err := remember(tx, trip, label, doc); err != nil {
+			return err
+		}
+		return save(tx, trip, doc)
+	})
+	if errors.Is(err, errUnchanged) {
+		return nil
+	}
+	return err
+}
+
+// errUnchanged rolls back an edit that changed nothing: it leaves no revision behind and makes no other window stale.
+var errUnchanged = errors.New("nothing was changed")
+
+// Undo goes back to the state before the last change; Redo goes forward again. They return what was taken back or
+// brought again.
+func (s *Store) Undo(ctx context.Context, id uint, version int) (string, error) {
+	return s.step(ctx, id, version, -1)
+}
+
+// Redo is described at Undo.
+func (s *Store) Redo(ctx context.Context, id uint, version int) (string, error) {
+	return s.step(ctx, id, version, 1)
+}
+
+func (s *Store) step(ctx context.Context, id uint, version, by int) (label string, err error) {
+	err = s.write(ctx, func(tx *gorm.DB) error {
+		trip, err := claim(tx, id, version)
+		if err != nil {
+			return err
+		}
+		target, err := revision(tx, id, trip.Revision+by)
+		if err != nil {
+			return err
+		}
+		label = target.Label
+		if by < 0 {
+			undone, err := revision(tx, id, trip.Revision)
+			if err != nil {
+				return err
+			}
+			label = undone.Label
+		}
+		doc, err := target.doc()
+		if err != nil {
+			return err
+		}
+		trip.Revision = target.Number
+		return save(tx, trip, doc)
+	})
+	return label, err
+}
+
+// Remove deletes a trip with its list; the things stay on the shelf.
+func (s *Store) Remove(ctx context.Context, id uint, version int) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		if _, err := claim(tx, id, version); err != nil {
+			return err
+		}
+		return tx.Delete(&Trip{}, id).Error
+	})
+}
+
+// claim takes the trip for a change: it counts the version up, and fails when the version is not the newest.
+func claim(tx *gorm.DB, id uint, version int) (*Trip, error) {
+	result := tx.Model(&Trip{}).Where("id = ? AND version = ?", id, version).UpdateColumn("version", version+1)
+	if result.Error != nil {
+		return nil, result.Error
+	}
+	if result.RowsAffected == 0 {
+		if _, err := find(tx, id); err != nil {
+			return nil, err
+		}
+		return nil, ErrStale
+	}
+	return find(tx, id)
+}
+
+func find(db *gorm.DB, id uint) (*Trip, error) {
+	byPosition := func(db *gorm.DB) *gorm.DB { return db.Order("position") }
+	var trip Trip
+	err := db.Preload("Pack.Zones", byPosition).Preload("Lines", byPosition).Preload("Lines.Item").Preload("Pins", byPosition).Take(&trip, id).Error
+	return &trip, known(err)
+}
+
+// known turns the database's word for "no row" into ours.
+func known(err error) error {
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return ErrNotFound
+	}
+	return err
+}
+
+func revision(tx *gorm.DB, trip uint, number int) (*Revision, error) {
+	var r Revision
+	err := tx.Where("trip_id = ? AND number = ?", trip, number).Take(&r).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return nil, ErrNoUndo
+	}
+	if err != nil {
+		return nil, fmt.Errorf("revision %d: %w", number, err)
+	}
+	return &r, nil
+}

@@ -1,0 +1,173 @@
+package web
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"tornister/bundle"
+	"tornister/core/unit"
+	"tornister/core/verdict"
+	"tornister/demo"
+	"tornister/store"
+)
+
+// homeView is the list of trips, and the ways to begin one.
+type homeView struct {
+	Trips []tripLine
+	Packs []packChoice
+	Name  string // what was entered for a new trip
+}
+
+type tripLine struct {
+	Href, Name, Pack, Verdict, State string
+	Things                           int
+}
+
+type packChoice struct{ Value, Label string }
+
+func (s *Server) home(c *gin.Context) { s.showHome(c, http.StatusOK, nil) }
+
+func (s *Server) showHome(c *gin.Context, status int, told *notice) {
+	list, err := s.store.Trips(c)
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	view := homeView{Name: c.PostForm("name")}
+	for _, sum := range list {
+		line := tripLine{Href: fmt.Sprintf("/trips/%d/load", sum.ID), Name: sum.Name, Pack: sum.Pack, Things: sum.Things}
+		line.Verdict, line.State = s.verdictOf(c, sum)
+		view.Trips = append(view.Trips, line)
+	}
+	for _, p := range demo.Packs() {
+		view.Packs = append(view.Packs, packChoice{p.ID, fmt.Sprintf("%s, %s", p.Name, unit.Metric.Mass(p.MassG))})
+	}
+	headline, detail := "Does this kit go into this pack?", "Begin with a trip: its pack, then the things that are to go in."
+	if len(list) > 0 {
+		headline, detail = "Your trips", "Open one, or begin another."
+	}
+	s.render(c, status, page{Title: "Trips", Name: "home", Headline: headline, Detail: detail, Notice: told, Body: view, Here: "/"})
+}
+
+// verdictOf is a trip's verdict in a few words.
+func (s *Server) verdictOf(c *gin.Context, sum store.Summary) (words, state string) {
+	t := s.plans.get(sum.ID, sum.Version)
+	if t == nil {
+		c.Params = append(c.Params[:0:0], gin.Param{Key: "trip", Value: fmt.Sprint(sum.ID)})
+		planned, err := s.trip(c)
+		if err != nil {
+			return "cannot be read: " + err.Error(), "stop"
+		}
+		t = planned
+	}
+	return verdict.Sentence(t.answer.Verdict, len(t.answer.LeftOut)), t.check("fit").State
+}
+
+// createTrip begins a trip with one of the generic packs and an empty kit.
+func (s *Server) createTrip(c *gin.Context) {
+	name := strings.TrimSpace(c.PostForm("name"))
+	if name == "" {
+		s.showHome(c, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "Give the trip a name."})
+		return
+	}
+	var pack json.RawMessage
+	for _, p := range demo.Packs() {
+		if p.ID == c.PostForm("pack") || pack == nil {
+			pack = p.JSON
+		}
+	}
+	text, err := json.Marshal(map[string]any{"format": "tornister", "version": 1, "pack": pack, "items": []any{}, "trip": map[string]any{"name": name}})
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	s.begin(c, text, "layout")
+}
+
+// importTrip takes an uploaded bundle.
+func (s *Server) importTrip(c *gin.Context) {
+	file, err := c.FormFile("bundle")
+	if tooLarge := new(http.MaxBytesError); errors.As(err, &tooLarge) {
+		s.showHome(c, http.StatusRequestEntityTooLarge, &notice{Kind: "wrong", Text: fmt.Sprintf("The file is larger than %d MB. A bundle describes one pack and one kit; split it.", bundle.MaxBytes>>20)})
+		return
+	}
+	if err != nil {
+		s.showHome(c, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "Choose a bundle file first."})
+		return
+	}
+	opened, err := file.Open()
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	defer opened.Close()
+	text, err := io.ReadAll(io.LimitReader(opened, bundle.MaxBytes+1))
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	s.begin(c, text, "load")
+}
+
+// begin stores a bundle as a new trip and opens it; a bundle at fault comes back to the list with what is wrong.
+func (s *Server) begin(c *gin.Context, text []byte, step string) {
+	b, err := bundle.Read(text)
+	var id uint
+	if err == nil {
+		id, err = s.store.Create(c, b.Doc)
+	}
+	var problems bundle.Problems
+	if errors.As(err, &problems) {
+		s.showHome(c, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "That is not a usable bundle; nothing was stored.", Lines: strings.Split(problems.Error(), "\n")})
+		return
+	}
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/trips/%d/%s", id, step))
+}
+
+// removeTrip deletes a trip.
+func (s *Server) removeTrip(c *gin.Context) {
+	id, err := tripID(c)
+	if err == nil {
+		err = s.store.Remove(c, id, formVersion(c))
+	}
+	s.answer(c, err, func(bundle.Problems, bool) { s.reload(c) })
+}
+
+// exportBundle gives the trip as a file in the open format.
+func (s *Server) exportBundle(c *gin.Context) {
+	s.show(c, func(t *trip) {
+		text, err := t.Doc.JSON()
+		if err != nil {
+			s.refuse(c, err)
+			return
+		}
+		c.Header("Content-Disposition", `attachment; filename="tornister.json"`)
+		c.Data(http.StatusOK, "application/json", text)
+	})
+}
+
+// exportPlan gives the answer of the planner as it is.
+func (s *Server) exportPlan(c *gin.Context) {
+	s.show(c, func(t *trip) { c.PureJSON(http.StatusOK, t.answer) })
+}
+
+// exportCard gives the load card in words.
+func (s *Server) exportCard(c *gin.Context) {
+	s.show(c, func(t *trip) {
+		c.Header("Content-Type", "text/plain; charset=utf-8")
+		c.Status(http.StatusOK)
+		if err := verdict.Card(c.Writer, t.task(), t.answer, settingsOf(c).Units); err != nil {
+			_ = c.Error(err)
+		}
+	})
+}

@@ -1,0 +1,416 @@
+package web
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"tornister/bundle"
+	"tornister/core/kit"
+	"tornister/core/unit"
+)
+
+// editor is the form of one thing.
+type editor struct {
+	Key, Name                         string
+	NameField, Count, Mass            field
+	Group, Carry, When, Shape, Source []option
+	PerDay                            field
+	Urgent                            bool
+	Measures                          []field
+	Volume                            string
+	Absorbs, Suffers, Leaks, Wet      bool
+	Case                              field
+	Traits                            []option
+	Consumable                        []option
+}
+
+// field is an input with its unit and, after a refusal, its message.
+type field struct{ Name, Label, Value, Unit, Error string }
+
+var (
+	shapeWords  = []option{{Value: "soft", Label: "soft, gives way"}, {Value: "box", Label: "box"}, {Value: "cylinder", Label: "cylinder or rod"}, {Value: "flat", Label: "flat, bends"}, {Value: "lump", Label: "lump, uneven"}, {Value: "vessel", Label: "vessel, holds things"}}
+	whenWords   = []option{{Value: "moving", Label: "on the move"}, {Value: "halt", Label: "at a halt"}, {Value: "arrival", Label: "on arrival"}, {Value: "camp", Label: "in camp"}, {Value: "need", Label: "only in need"}}
+	sourceWords = []option{{Value: "displacement", Label: "displaced water, 3 %"}, {Value: "dimensions", Label: "measured, 5 %"}, {Value: "label", Label: "from its label, 10 %"}, {Value: "guess", Label: "guessed, 25 %"}}
+	eatenWords  = []option{{Value: "", Label: "no"}, {Value: "food", Label: "food"}, {Value: "fuel", Label: "fuel"}, {Value: "water", Label: "water"}}
+)
+
+// measure is a measurement that a shape needs: its form field, its name in the format and its kind of unit.
+type measure struct {
+	name, key, label string
+	litres           bool
+	axis             int // within size_cm, -1 otherwise
+}
+
+// measuresOf lists what has to be measured of a shape.
+func measuresOf(kind kit.ShapeKind, round bool) []measure {
+	size := []measure{{"length", "size_cm", "Length", false, 0}, {"width", "size_cm", "Width", false, 1}, {"height", "size_cm", "Height", false, 2}}
+	cylinder := []measure{{"diameter", "diameter_cm", "Diameter", false, -1}, {"long", "length_cm", "Length", false, -1}}
+	switch kind {
+	case kit.Soft:
+		return []measure{{"loose", "loose_l", "Loose", true, -1}, {"tight", "tight_l", "Tight", true, -1}, {"gap", "gap_cm", "Narrowest gap", false, -1}}
+	case kit.Cylinder:
+		return cylinder
+	case kit.Lump:
+		return append(size, measure{"displaced", "volume_l", "Displaces", true, -1})
+	case kit.Vessel:
+		outside := size
+		if round {
+			outside = cylinder
+		}
+		return append(outside, measure{"inside", "inside_l", "Holds", true, -1}, measure{"mouth", "mouth_cm", "Mouth", false, -1})
+	}
+	return size
+}
+
+// valueOf reads a measurement of a shape, in litres or centimetres.
+func (m measure) valueOf(s kit.Shape) float64 {
+	switch m.key {
+	case "size_cm":
+		return s.SizeCm[m.axis]
+	case "diameter_cm":
+		return s.DiameterCm
+	case "length_cm":
+		return s.LengthCm
+	case "loose_l":
+		return s.LooseL
+	case "tight_l":
+		return s.TightL
+	case "gap_cm":
+		return s.GapCm
+	case "volume_l":
+		return s.VolumeL
+	case "inside_l":
+		return s.InsideL
+	}
+	return s.MouthCm
+}
+
+// units that bare numbers of a form are in.
+type formUnits struct{ mass, litre, length string }
+
+func unitsOf(system unit.System) formUnits {
+	if system == unit.Customary {
+		return formUnits{"oz", "cu in", "in"}
+	}
+	return formUnits{"g", "L", "cm"}
+}
+
+func (u formUnits) bare(name string) string {
+	return strings.ToLower(strings.ReplaceAll(name, " ", ""))
+}
+
+func newEditor(it *kit.Item, system unit.System) *editor {
+	u := unitsOf(system)
+	e := &editor{Key: it.ID, Name: it.Name,
+		NameField:  field{Name: "name", Label: "Name", Value: it.Name},
+		Count:      field{Name: "count", Label: "How many", Value: strconv.Itoa(it.Count)},
+		Mass:       field{Name: "mass", Label: "Weight of one", Value: inUnit(it.MassG, u.mass, unit.Ounce), Unit: u.mass},
+		PerDay:     field{Name: "per_day", Label: "Times a day", Value: short(it.Use.PerDay)},
+		Carry:      chosen(carryWords, string(it.Carry)),
+		When:       chosen(whenWords, string(it.Use.When)),
+		Shape:      chosen(shapeWords, string(it.Shape.Kind)),
+		Source:     chosen(sourceWords, string(it.Measured)),
+		Consumable: chosen(eatenWords, it.Consumable),
+		Urgent:     it.Use.Urgent, Absorbs: it.Water.Absorbs, Suffers: it.Water.Suffers, Leaks: it.Water.Leaks, Wet: it.Water.ReturnsWet,
+		Case: field{Name: "case", Label: "Own case", Value: it.Water.Case},
+	}
+	groups := kit.Groups
+	if !slices.Contains(groups, it.Group) {
+		groups = append(slices.Clone(groups), it.Group)
+	}
+	for _, g := range groups {
+		e.Group = append(e.Group, option{g, capital(g), g == it.Group})
+	}
+	for _, t := range kit.Traits {
+		e.Traits = append(e.Traits, option{string(t), strings.ReplaceAll(string(t), "-", " "), it.Has(t)})
+	}
+	for _, m := range measuresOf(it.Shape.Kind, it.Shape.Round()) {
+		f := field{Name: m.name, Label: m.label, Unit: u.length, Value: inUnit(m.valueOf(it.Shape), u.length, unit.Inch)}
+		if m.litres {
+			f.Unit, f.Value = u.litre, inUnit(m.valueOf(it.Shape), u.litre, unit.CubicInch)
+		}
+		e.Measures = append(e.Measures, f)
+	}
+	e.Volume = litresOf(it, system)
+	return e
+}
+
+// inUnit prints a stored quantity for a form in its unit; factor is one customary unit in stored ones.
+func inUnit(v float64, name string, factor float64) string {
+	switch name {
+	case "oz", "in":
+		return strconv.FormatFloat(math.Round(v/factor*100)/100, 'f', -1, 64)
+	case "cu in":
+		return strconv.FormatFloat(math.Round(v/factor*10)/10, 'f', -1, 64)
+	}
+	return short(v)
+}
+
+func short(v float64) string {
+	return strconv.FormatFloat(math.Round(v*1000)/1000, 'f', -1, 64)
+}
+
+func chosen(words []option, value string) []option {
+	list := slices.Clone(words)
+	for i := range list {
+		list[i].Chosen = list[i].Value == value
+	}
+	return list
+}
+
+// itemPatch is what a form says of a thing: the values to set, and what was entered where it could not be read.
+type itemPatch struct {
+	c      *gin.Context
+	system unit.System
+	wrong  map[string]string // by form field
+	kind   kit.ShapeKind
+}
+
+func readItemForm(c *gin.Context, system unit.System) *itemPatch {
+	p := &itemPatch{c: c, system: system, wrong: map[string]string{}, kind: kit.ShapeKind(c.PostForm("shape"))}
+	if strings.TrimSpace(c.PostForm("name")) == "" {
+		p.wrong["name"] = "give it a name"
+	}
+	p.quantity("mass", unit.Mass, unitsOf(system).mass)
+	p.plain("count")
+	p.plain("per_day")
+	for _, m := range p.measures() {
+		p.measure(m)
+	}
+	return p
+}
+
+// measures are those of the shape whose fields the form had: the shape before a change of its kind.
+func (p *itemPatch) measures() []measure {
+	_, round := p.c.GetPostForm("diameter")
+	var list []measure
+	for _, m := range measuresOf(p.kind, round) {
+		if _, given := p.c.GetPostForm(m.name); given {
+			list = append(list, m)
+		}
+	}
+	return list
+}
+
+func (p *itemPatch) measure(m measure) float64 {
+	u := unitsOf(p.system)
+	if m.litres {
+		return p.quantity(m.name, unit.Volume, u.bare(u.litre))
+	}
+	return p.quantity(m.name, unit.Length, u.length)
+}
+
+// quantity reads a field with a unit and notes what is wrong with it.
+func (p *itemPatch) quantity(name string, parse func(text, bare string) (float64, error), bare string) float64 {
+	v, err := parse(p.c.PostForm(name), bare)
+	if err != nil {
+		p.wrong[name] = strings.TrimPrefix(err.Error(), unit.ErrQuantity.Error()+": ")
+	} else if v < 0 {
+		p.wrong[name] = "cannot be negative"
+	}
+	return v
+}
+
+func (p *itemPatch) plain(name string) float64 {
+	text := strings.Replace(strings.TrimSpace(p.c.PostForm(name)), ",", ".", 1)
+	v, err := strconv.ParseFloat(text, 64)
+	if err != nil || math.IsNaN(v) || math.IsInf(v, 0) {
+		p.wrong[name] = fmt.Sprintf("%q is not a number", p.c.PostForm(name))
+	}
+	return v
+}
+
+// apply writes the form into the item's object. Only what differs from what the form was made of is touched, so that a
+// rounded figure that nobody changed does not overwrite a precise one.
+func (p *itemPatch) apply(item map[string]any) error {
+	now, err := bundle.CompleteItem(item)
+	if err != nil {
+		return err
+	}
+	changed := p.c.PostForm
+	parts := map[string]map[string]any{
+		"use":   {"when": string(now.Use.When), "per_day": bundle.Number(now.Use.PerDay)},
+		"water": {"absorbs": now.Water.Absorbs, "suffers": now.Water.Suffers},
+	}
+	set := func(part, key string, now, value any) {
+		if now == value {
+			return
+		}
+		if part == "" {
+			item[key] = value
+		} else {
+			object(item, part, parts[part])[key] = value
+		}
+	}
+	set("", "name", now.Name, strings.TrimSpace(changed("name")))
+	set("", "group", now.Group, changed("group"))
+	set("", "carry", string(now.Carry), changed("carry"))
+	set("", "measured", string(now.Measured), changed("measured"))
+	set("", "consumable", now.Consumable, changed("consumable"))
+	before := newEditor(now, p.system)
+	if changed("mass") != before.Mass.Value {
+		item["mass_g"] = bundle.Number(p.quantity("mass", unit.Mass, unitsOf(p.system).mass))
+	}
+	if changed("count") != before.Count.Value {
+		item["count"] = bundle.Number(p.plain("count"))
+	}
+	if changed("per_day") != before.PerDay.Value {
+		object(item, "use", parts["use"])["per_day"] = bundle.Number(p.plain("per_day"))
+	}
+	set("use", "when", string(now.Use.When), changed("when"))
+	set("use", "urgent", now.Use.Urgent, changed("urgent") != "")
+	set("water", "absorbs", now.Water.Absorbs, changed("absorbs") != "")
+	set("water", "suffers", now.Water.Suffers, changed("suffers") != "")
+	set("water", "leaks", now.Water.Leaks, changed("leaks") != "")
+	set("water", "returns_wet", now.Water.ReturnsWet, changed("returns_wet") != "")
+	set("water", "case", now.Water.Case, strings.ToUpper(strings.TrimSpace(changed("case"))))
+	var traits []any
+	for _, t := range kit.Traits {
+		if slices.Contains(p.c.PostFormArray("traits"), string(t)) {
+			traits = append(traits, string(t))
+		}
+	}
+	if len(traits) != len(now.Traits) || slices.ContainsFunc(traits, func(t any) bool { return !now.Has(kit.Trait(t.(string))) }) {
+		item["traits"] = traits
+	}
+	p.applyShape(item, now, before)
+	return nil
+}
+
+func (p *itemPatch) applyShape(item map[string]any, now *kit.Item, before *editor) {
+	if p.kind != now.Shape.Kind {
+		item["shape"] = shapeLike(p.kind, now.Shape)
+		item["measured"] = string(kit.Guess)
+		return
+	}
+	for _, m := range p.measures() {
+		i := slices.IndexFunc(before.Measures, func(f field) bool { return f.Name == m.name })
+		if i >= 0 && before.Measures[i].Value == p.c.PostForm(m.name) {
+			continue
+		}
+		shape := object(item, "shape", shapeLike(now.Shape.Kind, now.Shape))
+		value := bundle.Number(p.measure(m))
+		if m.axis < 0 {
+			shape[m.key] = value
+			continue
+		}
+		sides := make([]any, 3)
+		for axis := range sides {
+			sides[axis] = bundle.Number(now.Shape.SizeCm[axis])
+		}
+		if given, ok := shape[m.key].([]any); ok && len(given) == 3 {
+			copy(sides, given)
+		}
+		sides[m.axis] = value
+		shape[m.key] = sides
+	}
+}
+
+// object finds a nested object, or puts the given one there.
+func object(item map[string]any, key string, otherwise map[string]any) map[string]any {
+	found, ok := item[key].(map[string]any)
+	if !ok {
+		found = otherwise
+		item[key] = found
+	}
+	return found
+}
+
+// shapeLike describes a shape of another kind with about the same litres, for somebody to measure.
+func shapeLike(kind kit.ShapeKind, s kit.Shape) map[string]any {
+	litres := max(s.Litres(0), 0.001)
+	side := bundle.Number(math.Round(math.Cbrt(litres*1000)*10) / 10)
+	shape := map[string]any{"kind": string(kind)}
+	switch kind {
+	case kit.Soft:
+		shape["loose_l"], shape["tight_l"], shape["gap_cm"] = bundle.Number(litres), bundle.Number(math.Round(litres*600)/1000), bundle.Number(2)
+	case kit.Cylinder, kit.Vessel:
+		d := math.Cbrt(litres * 1000 * 4 / math.Pi)
+		shape["diameter_cm"], shape["length_cm"] = bundle.Number(math.Round(d*10)/10), bundle.Number(math.Round(d*10)/10)
+	default:
+		shape["size_cm"] = []any{side, side, side}
+	}
+	return shape
+}
+
+// keep puts what was entered back into the form after a refusal, with each message at its field.
+func (e *editor) keep(p *itemPatch, problems bundle.Problems, at string) {
+	errors := map[string]string{}
+	for name, text := range p.wrong {
+		errors[name] = text
+	}
+	byKey := map[string]string{"mass_g": "mass", "count": "count", "name": "name", "use/per_day": "per_day", "water/case": "case"}
+	for _, m := range measuresOf(p.kind, true) {
+		byKey["shape/"+m.key] = m.name
+		if m.axis >= 0 {
+			byKey[fmt.Sprintf("shape/%s/%d", m.key, m.axis)] = m.name
+		}
+	}
+	for _, problem := range problems {
+		if name := byKey[strings.TrimPrefix(problem.Pointer, at)]; name != "" {
+			errors[name] = problem.What + "; " + problem.Mend
+		}
+	}
+	fields := []*field{&e.NameField, &e.Count, &e.Mass, &e.PerDay, &e.Case}
+	for i := range e.Measures {
+		fields = append(fields, &e.Measures[i])
+	}
+	for _, f := range fields {
+		if v, given := p.c.GetPostForm(f.Name); given {
+			f.Value = v
+		}
+		f.Error = errors[f.Name]
+	}
+	for name, words := range map[string]*[]option{"group": &e.Group, "carry": &e.Carry, "when": &e.When, "measured": &e.Source, "consumable": &e.Consumable} {
+		*words = chosen(*words, p.c.PostForm(name))
+	}
+	e.Urgent, e.Absorbs, e.Suffers = p.c.PostForm("urgent") != "", p.c.PostForm("absorbs") != "", p.c.PostForm("suffers") != ""
+	e.Leaks, e.Wet = p.c.PostForm("leaks") != "", p.c.PostForm("returns_wet") != ""
+	for i := range e.Traits {
+		e.Traits[i].Chosen = slices.Contains(p.c.PostFormArray("traits"), e.Traits[i].Value)
+	}
+}
+
+// newItem makes an item's object from the line for new things; wrong says what is the matter with it.
+func newItem(form addForm, system unit.System) (item map[string]any, wrong string) {
+	if form.Name == "" {
+		return nil, "Give the thing a name."
+	}
+	u := unitsOf(system)
+	item = map[string]any{"name": form.Name}
+	kind, known := kindNamed(form.Name)
+	if known {
+		item["kind"], item["group"] = kind.ID, kind.Group
+	}
+	if form.Mass != "" {
+		g, err := unit.Mass(form.Mass, u.mass)
+		if err != nil {
+			return nil, sentence("Weight: " + err.Error())
+		}
+		item["mass_g"] = bundle.Number(g)
+	}
+	if form.Litres != "" {
+		l, err := unit.Volume(form.Litres, u.bare(u.litre))
+		if err != nil {
+			return nil, sentence("Room: " + err.Error())
+		}
+		item["shape"] = map[string]any{"kind": "soft", "loose_l": bundle.Number(l)}
+		item["measured"] = string(kit.Label)
+	}
+	return item, ""
+}
+
+// kindNamed finds the generic kind of a name, such as "rain jacket".
+func kindNamed(name string) (kit.Kind, bool) {
+	for _, k := range kit.Kinds {
+		if strings.EqualFold(k.Name, name) || strings.EqualFold(k.ID, strings.ReplaceAll(name, " ", "-")) {
+			return k, true
+		}
+	}
+	return kit.Unknown, false
+}

@@ -1,0 +1,123 @@
+package web
+
+import (
+	"bytes"
+	"embed"
+	"fmt"
+	"html/template"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"tornister/core/unit"
+	"tornister/web/draw"
+)
+
+//go:embed templates
+var templates embed.FS
+
+// pages are the parsed templates by name; each is the shell with its own work and side.
+type pages struct{ byName map[string]*template.Template }
+
+func loadPages() (*pages, error) {
+	functions := template.FuncMap{"mark": draw.StateMark, "hatches": draw.Hatches}
+	shell, err := template.New("shell").Funcs(functions).ParseFS(templates, "templates/shell.html", "templates/parts.html")
+	if err != nil {
+		return nil, fmt.Errorf("templates: %w", err)
+	}
+	p := &pages{map[string]*template.Template{}}
+	for _, name := range []string{"home", "layout", "load", "message"} {
+		page, err := shell.Clone()
+		if err == nil {
+			page, err = page.ParseFS(templates, "templates/"+name+".html")
+		}
+		if err != nil {
+			return nil, fmt.Errorf("template %s: %w", name, err)
+		}
+		p.byName[name] = page
+	}
+	return p, nil
+}
+
+// page is what the shell shows; Body is the view model of the page itself.
+type page struct {
+	Title    string
+	Name     string // the template, also a class of the document
+	Trip     *tripView
+	Road     []stepView
+	Checks   []checkView
+	Headline string
+	Detail   string
+	Notice   *notice
+	Settings settings
+	Here     string // path and query, for forms to come back to
+	Body     any
+}
+
+// notice is a message above the work: what went wrong, or what was done.
+type notice struct {
+	Kind  string // told or wrong
+	Text  string
+	Lines []string
+}
+
+// settings are kept in cookies of this browser.
+type settings struct {
+	Units unit.System
+	Theme string // auto, light or dark
+}
+
+// settingsOf reads the cookies; unknown values fall back.
+func settingsOf(c *gin.Context) settings {
+	s := settings{unit.Metric, "auto"}
+	if v, _ := c.Cookie("units"); v == string(unit.Customary) {
+		s.Units = unit.Customary
+	}
+	if v, _ := c.Cookie("theme"); v == "light" || v == "dark" {
+		s.Theme = v
+	}
+	return s
+}
+
+// settings stores a choice of units or theme in this browser.
+func (s *Server) settings(c *gin.Context) {
+	for _, name := range []string{"units", "theme"} {
+		if v, ok := c.GetPostForm(name); ok && len(v) < 20 {
+			http.SetCookie(c.Writer, &http.Cookie{Name: name, Value: v, Path: "/", MaxAge: 365 * 24 * 3600, HttpOnly: true, SameSite: http.SameSiteLaxMode})
+		}
+	}
+	c.Redirect(http.StatusSeeOther, localPath(c.PostForm("return"), "/"))
+}
+
+// render writes a page. It is written to memory first, so that a failing template never leaves half a document.
+func (s *Server) render(c *gin.Context, status int, p page) {
+	p.Settings = settingsOf(c)
+	if p.Here == "" {
+		p.Here = c.Request.URL.RequestURI()
+	}
+	var out bytes.Buffer
+	if err := s.pages.byName[p.Name].ExecuteTemplate(&out, "shell", p); err != nil {
+		_ = c.Error(err)
+		c.String(http.StatusInternalServerError, "The page could not be drawn: %v", err)
+		return
+	}
+	c.Data(status, "text/html; charset=utf-8", out.Bytes())
+}
+
+// fail shows an error as a page of its own.
+func (s *Server) fail(c *gin.Context, status int, err error) {
+	headline := map[int]string{http.StatusNotFound: "There is nothing here.", http.StatusBadRequest: "That could not be understood.",
+		http.StatusRequestEntityTooLarge: "That is too large."}[status]
+	if headline == "" {
+		headline = "That did not work."
+	}
+	s.render(c, status, page{Title: headline, Name: "message", Headline: headline, Detail: sentence(err.Error()), Here: "/"})
+}
+
+// localPath accepts a path within this program and falls back for anything else.
+func localPath(path, fallback string) string {
+	if len(path) < 1 || path[0] != '/' || len(path) > 1 && (path[1] == '/' || path[1] == '\\') {
+		return fallback
+	}
+	return path
+}

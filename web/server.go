@@ -1,0 +1,113 @@
+// Package web serves the interface: one handler file a step of the road, view models prepared in Go, html/template
+// without logic. It translates between the store and the core and computes nothing of the trade itself.
+//
+// Every page is one full document; every change is a form that answers with a redirect to its page. htmx fetches the
+// same documents in place and morphs the part called page, so that a change shows at once, and without scripts
+// everything still works.
+package web
+
+import (
+	"embed"
+	"errors"
+	"io/fs"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"tornister/bundle"
+	"tornister/store"
+)
+
+//go:embed static
+var static embed.FS
+
+// maxForm bounds what a form may send; an uploaded bundle has its own, larger bound.
+const maxForm = 1 << 20
+
+// contentPolicy lets the page use what the program ships and nothing else: no inline script, style or outside address.
+const contentPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; " +
+	"connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+
+// Server answers requests from a store.
+type Server struct {
+	store *store.Store
+	plans plans
+	pages *pages
+}
+
+// New builds the handler of the whole interface.
+func New(s *store.Store) (http.Handler, error) {
+	pages, err := loadPages()
+	if err != nil {
+		return nil, err
+	}
+	server := &Server{store: s, pages: pages}
+	gin.SetMode(gin.ReleaseMode)
+	router := gin.New()
+	router.Use(gin.CustomRecovery(func(c *gin.Context, _ any) {
+		server.fail(c, http.StatusInternalServerError, errors.New("something went wrong here; nothing was changed"))
+	}), headers, limit)
+	server.routes(router)
+	protection := http.NewCrossOriginProtection()
+	return protection.Handler(router), nil
+}
+
+func (s *Server) routes(r *gin.Engine) {
+	files, err := fs.Sub(static, "static")
+	if err != nil {
+		panic(err) // the folder is embedded
+	}
+	served := http.StripPrefix("/static/", http.FileServerFS(files))
+	r.GET("/static/*file", func(c *gin.Context) {
+		if strings.HasSuffix(c.Request.URL.Path, "/") {
+			s.missing(c)
+			return
+		}
+		c.Header("Cache-Control", "public, max-age=3600")
+		served.ServeHTTP(c.Writer, c.Request)
+	})
+	r.GET("/", s.home)
+	r.GET("/schema.json", func(c *gin.Context) { c.Data(http.StatusOK, "application/schema+json", bundle.Schema) })
+	r.POST("/settings", s.settings)
+	r.POST("/trips", s.createTrip)
+	r.POST("/trips/import", s.importTrip)
+	trip := r.Group("/trips/:trip")
+	trip.GET("", func(c *gin.Context) { c.Redirect(http.StatusSeeOther, c.Request.URL.Path+"/load") })
+	trip.GET("/layout", s.showLayout)
+	trip.POST("/items", s.addItem)
+	trip.POST("/items/:item", s.changeItem)
+	trip.POST("/items/:item/carry", s.carryItem)
+	trip.POST("/items/:item/duplicate", s.duplicateItem)
+	trip.POST("/items/:item/remove", s.removeItem)
+	trip.GET("/load", s.showLoad)
+	trip.POST("/pins", s.pin)
+	trip.POST("/method", s.chooseMethod)
+	trip.POST("/undo", s.undo)
+	trip.POST("/redo", s.redo)
+	trip.POST("/remove", s.removeTrip)
+	trip.GET("/bundle.json", s.exportBundle)
+	trip.GET("/plan.json", s.exportPlan)
+	trip.GET("/card.txt", s.exportCard)
+	r.NoRoute(s.missing)
+}
+
+// headers sets what every answer carries.
+func headers(c *gin.Context) {
+	h := c.Writer.Header()
+	h.Set("Content-Security-Policy", contentPolicy)
+	h.Set("X-Content-Type-Options", "nosniff")
+	h.Set("Referrer-Policy", "same-origin")
+	h.Set("Cache-Control", "no-store")
+	c.Next()
+}
+
+// limit bounds the body of a request before anything reads it.
+func limit(c *gin.Context) {
+	most := int64(maxForm)
+	if c.FullPath() == "/trips/import" {
+		most = bundle.MaxBytes + maxForm
+	}
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
+	c.Next()
+}

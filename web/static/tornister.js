@@ -1,0 +1,112 @@
+// The little that the page does by itself: keys, the list of keys, and keeping the chosen thing in view. Everything
+// else is links and forms, which htmx fetches in place.
+(function () {
+  "use strict";
+
+  // What somebody is typing stays as it is when the page around it changes.
+  if (window.Idiomorph) {
+    window.Idiomorph.defaults.ignoreActiveValue = true;
+  }
+
+  function click(selector) {
+    var element = document.querySelector(selector);
+    if (!element || element.disabled) {
+      return false;
+    }
+    element.click();
+    return true;
+  }
+
+  function step(by) {
+    var links = Array.prototype.slice.call(document.querySelectorAll("[data-order]"));
+    if (!links.length) {
+      return false;
+    }
+    var now = links.findIndex(function (link) { return link.getAttribute("aria-current") === "true"; });
+    var next = now < 0 ? (by > 0 ? 0 : links.length - 1) : Math.min(links.length - 1, Math.max(0, now + by));
+    if (next !== now) {
+      links[next].click();
+    }
+    return true;
+  }
+
+  function focus(selector) {
+    var element = document.querySelector(selector);
+    if (!element) {
+      return false;
+    }
+    element.focus();
+    if (element.select) {
+      element.select();
+    }
+    return true;
+  }
+
+  var keys = {
+    ArrowDown: function () { return step(1); },
+    ArrowUp: function () { return step(-1); },
+    p: function () { return click("#pin"); },
+    m: function () { return focus("#move"); },
+    "[": function () { return click("#earlier"); },
+    "]": function () { return click("#later"); },
+    n: function () { return focus("#field-new") || focus("#field-trip"); },
+    e: function () { return click("#edit") || focus("#field-name"); },
+    u: function () { return click("#undo"); },
+    r: function () { return click("#redo"); },
+    Escape: function () { return click("[data-let-go]"); }
+  };
+
+  function typing(target) {
+    return target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName) && target.type !== "checkbox";
+  }
+
+  document.addEventListener("alpine:init", function () {
+    window.Alpine.data("shell", function () {
+      return {
+        help: function () { document.getElementById("keys").showModal(); },
+        press: function (event) {
+          if (event.ctrlKey || event.metaKey || event.altKey || document.getElementById("keys").open) {
+            return;
+          }
+          if (typing(event.target)) {
+            if (event.key === "Escape") {
+              event.target.blur();
+            }
+            return;
+          }
+          var done = false;
+          if (event.key === "?") {
+            this.help();
+            done = true;
+          } else if (/^[1-9]$/.test(event.key)) {
+            done = click('[data-key="' + event.key + '"]');
+          } else {
+            var action = keys[event.key.length === 1 ? event.key.toLowerCase() : event.key];
+            done = action ? action() : false;
+          }
+          if (done) {
+            event.preventDefault();
+          }
+        }
+      };
+    });
+  });
+
+  // A thing in the drawing is chosen like its line in the list.
+  document.addEventListener("click", function (event) {
+    var thing = event.target.closest("svg [data-step]");
+    if (thing) {
+      var link = document.querySelectorAll(".side [data-order]")[Number(thing.getAttribute("data-step")) - 1];
+      if (link) {
+        link.click();
+      }
+    }
+  });
+
+  document.addEventListener("htmx:afterSettle", function () {
+    var chosen = document.querySelector(".side .chosen, tr.chosen");
+    if (chosen) {
+      chosen.scrollIntoView({ block: "nearest" });
+    }
+  });
+})();

@@ -1,0 +1,223 @@
+package web
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"strconv"
+	"strings"
+	"sync"
+
+	"github.com/gin-gonic/gin"
+
+	"tornister/bundle"
+	"tornister/core/kit"
+	"tornister/core/load"
+	"tornister/core/verdict"
+	"tornister/store"
+)
+
+// trip is a trip with its plan, ready to be shown.
+type trip struct {
+	*store.State
+	bundle *bundle.Bundle
+	answer *verdict.Answer
+	plan   *load.Plan
+}
+
+func (t *trip) task() *load.Task { return &t.bundle.Task }
+
+// index finds an item's place in the kit list by id, -1 when it is not there.
+func (t *trip) index(id string) int {
+	for i := range t.task().Items {
+		if t.task().Items[i].ID == id {
+			return i
+		}
+	}
+	return -1
+}
+
+// plans keeps the newest plan of each trip, since every page shows its six checks.
+type plans struct {
+	mu   sync.Mutex
+	last map[uint]*trip
+}
+
+// keptPlans bounds the memory of plans; a trip that falls out is planned again when it is next shown.
+const keptPlans = 64
+
+func (p *plans) get(id uint, version int) *trip {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if t := p.last[id]; t != nil && t.Version == version {
+		return t
+	}
+	return nil
+}
+
+func (p *plans) put(t *trip) {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if p.last == nil || len(p.last) >= keptPlans {
+		p.last = map[uint]*trip{}
+	}
+	p.last[t.ID] = t
+}
+
+// trip reads the trip that the address names and plans it.
+func (s *Server) trip(c *gin.Context) (*trip, error) {
+	id, err := tripID(c)
+	if err != nil {
+		return nil, err
+	}
+	version, err := s.store.Version(c, id)
+	if err != nil {
+		return nil, err
+	}
+	if t := s.plans.get(id, version); t != nil {
+		return t, nil
+	}
+	state, err := s.store.Trip(c, id)
+	if err != nil {
+		return nil, err
+	}
+	b, err := bundle.FromDoc(state.Doc)
+	if err != nil {
+		return nil, fmt.Errorf("trip %d does not pass the checks any more: %w", id, err)
+	}
+	t := &trip{State: state, bundle: b}
+	t.answer, t.plan = verdict.Of(&b.Task, b.Assumed)
+	s.plans.put(t)
+	return t, nil
+}
+
+func tripID(c *gin.Context) (uint, error) {
+	id, err := strconv.ParseUint(c.Param("trip"), 10, 32)
+	if err != nil || id == 0 {
+		return 0, store.ErrNotFound
+	}
+	return uint(id), nil
+}
+
+// show runs a page of a trip, with the errors that all of them share.
+func (s *Server) show(c *gin.Context, page func(*trip)) {
+	t, err := s.trip(c)
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	page(t)
+}
+
+// refuse answers an error that no form can show.
+func (s *Server) refuse(c *gin.Context, err error) {
+	status := http.StatusInternalServerError
+	tooLarge := new(http.MaxBytesError)
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		status = http.StatusNotFound
+	case errors.As(err, &tooLarge):
+		status = http.StatusRequestEntityTooLarge
+	case errors.As(err, new(bundle.Problems)):
+		status = http.StatusUnprocessableEntity
+	}
+	s.fail(c, status, err)
+}
+
+func (s *Server) missing(c *gin.Context) {
+	s.fail(c, http.StatusNotFound, fmt.Errorf("no page %s", c.Request.URL.Path))
+}
+
+// tripView is the trip in the shell.
+type tripView struct {
+	ID         uint
+	Version    int
+	Name       string
+	Undo, Redo string
+}
+
+// stepView is a step of the road.
+type stepView struct {
+	Number  int
+	Name    string
+	Href    string // "" for a step that does not exist yet
+	State   string
+	Word    string
+	Current bool
+}
+
+// checkView is one of the six checks in the strip.
+type checkView struct {
+	Name, State, Figure, Detail string
+	Findings                    []string
+}
+
+// steps of the road; those without a page have no path.
+var steps = []struct{ name, path string }{
+	{"Trip", ""}, {"Lay out", "layout"}, {"Shrink", ""}, {"Keep dry", ""}, {"Load", "load"},
+	{"Rehearse", ""}, {"Weigh in", ""}, {"On the way", ""}, {"Look back", ""},
+}
+
+// shell fills what is around every page of a trip.
+func (t *trip) shell(name, title string) page {
+	p := page{Title: title + " · " + t.Doc.Name(), Name: name, Trip: &tripView{t.ID, t.Version, t.Doc.Name(), t.Undo, t.Redo}}
+	for i, step := range steps {
+		v := stepView{Number: i + 1, Name: step.name, Word: "not built yet", Current: step.path == name}
+		if step.path != "" {
+			v.Href = fmt.Sprintf("/trips/%d/%s", t.ID, step.path)
+			v.State, v.Word = t.stepState(step.path)
+		}
+		p.Road = append(p.Road, v)
+	}
+	for _, name := range verdict.Names {
+		p.Checks = append(p.Checks, t.check(name))
+	}
+	return p
+}
+
+// stepState says how a step stands.
+func (t *trip) stepState(step string) (state, word string) {
+	if step == "layout" {
+		guesses := 0
+		for i := range t.task().Items {
+			if it := &t.task().Items[i]; it.Carry == kit.Pack && it.Measured == kit.Guess {
+				guesses++
+			}
+		}
+		if guesses > 0 {
+			return "look", fmt.Sprintf("%s guessed", verdict.Things(guesses))
+		}
+		return "settled", "all measured"
+	}
+	fit := t.check("fit")
+	return fit.State, fit.Figure
+}
+
+// check finds a check of the answer; one that is not computed is shown as that.
+func (t *trip) check(name string) checkView {
+	for _, c := range t.answer.Checks {
+		if c.Check != name {
+			continue
+		}
+		v := checkView{Name: capital(name), State: string(c.State), Figure: c.Figure, Detail: c.Detail}
+		for _, r := range c.Reasons {
+			v.Findings = append(v.Findings, r.Text)
+		}
+		return v
+	}
+	return checkView{Name: capital(name)}
+}
+
+func capital(word string) string { return strings.ToUpper(word[:1]) + word[1:] }
+
+// sentence makes an error's text a sentence.
+func sentence(text string) string {
+	if text == "" {
+		return ""
+	}
+	text = strings.ToUpper(text[:1]) + text[1:]
+	if !strings.HasSuffix(text, ".") {
+		text += "."
+	}
+	return text
+}
