@@ -124,13 +124,13 @@ func translate(k jsonschema.ErrorKind, at []string) (what, mend string) {
 		return fmt.Sprintf("is %v", k.Got), fmt.Sprintf("must be %v", k.Want)
 	case *kind.Minimum:
 		want, _ := k.Want.Float64()
-		return "is less than " + plain(want), "give " + plain(want) + " or more" + inUnit(field)
+		return "is less than " + plain(want), "give " + plain(want) + inUnit(field) + " or more"
 	case *kind.ExclusiveMinimum:
 		want, _ := k.Want.Float64()
 		return "is not more than " + plain(want), "give more than " + plain(want) + inUnit(field)
 	case *kind.Maximum:
 		want, _ := k.Want.Float64()
-		return "is more than " + plain(want), "give " + plain(want) + " or less" + inUnit(field)
+		return "is more than " + plain(want), "give " + plain(want) + inUnit(field) + " or less"
 	case *kind.MaxItems:
 		return fmt.Sprintf("has %d entries", k.Got), fmt.Sprintf("give at most %d", k.Want)
 	case *kind.MinItems:

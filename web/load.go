@@ -22,6 +22,8 @@ import (
 // loadView is the drawing, the order of loading by zone, and what can be done with the chosen thing.
 type loadView struct {
 	Drawing   template.HTML
+	Small     template.HTML
+	SmallHref string
 	Legend    []draw.Swatch
 	LeftOut   []leftOutView
 	Broken    []string
@@ -95,8 +97,10 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 	p.Detail = fmt.Sprintf("%s in the %s. Heavy things: %s. Figured from litres and dimensions, not yet tried in the solid.",
 		verdict.Things(len(t.plan.Placed)), strings.ToLower(t.task().Pack.Name[:1])+t.task().Pack.Name[1:], answerName("heavy", t.task().Method))
 	view := &loadView{Legend: draw.Legend(), Empty: len(t.task().Items) == 0}
-	view.Drawing = draw.Cutaway(draw.Scene{Pack: &t.task().Pack, Plan: t.plan, Chosen: item, View: draw.View(look.view), System: system, Name: placementName,
-		Link: func(v draw.View) string { return look.href(t.ID, look.thing, string(v)) }})
+	scene := draw.Scene{Pack: &t.task().Pack, Plan: t.plan, Chosen: item, View: draw.View(look.view), System: system, Name: placementName}
+	view.Drawing = draw.Cutaway(scene)
+	scene.View = draw.Other(scene.View)
+	view.Small, view.SmallHref = draw.Small(scene), look.href(t.ID, look.thing, string(scene.View))
 	for _, l := range t.plan.LeftOut {
 		view.LeftOut = append(view.LeftOut, leftOutView{pieceName(l.Piece.Name, l.Piece.Count, l.Piece.Number), fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, l.Piece.ID), l.Why, l.LeastChange})
 	}

@@ -15,10 +15,9 @@ type Scene struct {
 	Pack   *rucksack.Pack
 	Plan   *load.Plan
 	Chosen string // id of the item to bring out, "" for none
-	View   View   // the large one
+	View   View
 	System unit.System
 	Name   func(*load.Placement) string
-	Link   func(View) string // where a click on the small view leads
 }
 
 // View is a side from which the pack is seen.
@@ -30,13 +29,13 @@ const (
 	FromBehind View = "behind"
 )
 
-// The sheet of the cutaway in pixels: the large view between its two columns of labels, the small one at the right.
+// The sheets in pixels: the large view between its two columns of labels, and the small one.
 const (
-	sheetWidth   = 776.0
+	mainWidth    = 618.0
 	sheetHeight  = 566.0
 	labelColumn  = 138.0
-	smallWidth   = 158.0
-	mainWidth    = sheetWidth - smallWidth
+	smallWidth   = 150.0
+	smallHeight  = 300.0
 	harnessWidth = 44.0
 	topMargin    = 12.0
 	footMargin   = 22.0
@@ -50,6 +49,7 @@ type cutaway struct {
 	body        *rucksack.Zone
 	byZone      map[string][]stuffing
 	left, right []label
+	height      float64 // of the sheet
 }
 
 // perspective is one view on the sheet: where u = 0, z = 0 of the pack lies in pixels and how large a centimetre is.
@@ -60,9 +60,7 @@ type perspective struct {
 	named       bool // names stand in the columns
 }
 
-// Cutaway draws the pack cut open, from the side and from behind, with every thing in its zone in loading order. The
-// area of a thing, times the depth of the view, is its volume; its shape is not its real one.
-func Cutaway(scene Scene) template.HTML {
+func newCutaway(scene Scene) *cutaway {
 	c := &cutaway{Scene: scene, body: scene.Pack.Of(rucksack.Body), byZone: map[string][]stuffing{}}
 	if c.View != FromBehind {
 		c.View = FromSide
@@ -73,23 +71,43 @@ func Cutaway(scene Scene) template.HTML {
 			c.byZone[p.Zone.ID] = append(c.byZone[p.Zone.ID], stuffing{p, i + 1, p.VolumeL})
 		}
 	}
-	c.open("svg", "class", "cutaway", "viewBox", path(0, 0, sheetWidth, sheetHeight), "role", "img", "aria-labelledby", "cutaway-title")
-	c.open("title", "id", "cutaway-title")
-	c.WriteString(template.HTMLEscapeString(fmt.Sprintf("%s cut open from the side and from behind, %d things in loading order; the list beside it says the same in words.", scene.Pack.Name, len(scene.Plan.Placed))))
-	c.close("title")
+	return c
+}
 
-	large, small := FromSide, FromBehind
-	if c.View == FromBehind {
-		large, small = FromBehind, FromSide
-	}
-	c.draw(c.place(large, labelColumn, mainWidth-labelColumn, topMargin, sheetHeight-footMargin, true))
+// Cutaway draws the pack cut open, seen from the side or from behind, with every thing in its zone in loading order and
+// its name in a column beside it. The area of a thing, times the depth of the view, is its volume; its shape is not its
+// real one.
+func Cutaway(scene Scene) template.HTML {
+	c := newCutaway(scene)
+	c.begin("cutaway", mainWidth, sheetHeight, fmt.Sprintf("%s cut open, %s, %d things in loading order; the list beside it says the same in words.", scene.Pack.Name, viewWords[c.View], len(scene.Plan.Placed)))
+	c.draw(c.place(c.View, labelColumn, mainWidth-labelColumn, topMargin, sheetHeight-footMargin, true))
 	c.settle(mainWidth)
-	c.open("a", "href", c.Link(small), "class", "small-view")
-	c.el("rect", "class", "touch", "x", mainWidth+4, "y", 0, "width", smallWidth-4, "height", sheetHeight, "fill", "none", "pointer-events", "all")
-	c.draw(c.place(small, mainWidth+8, sheetWidth-2, sheetHeight*0.42, sheetHeight-footMargin, false))
-	c.close("a")
 	c.close("svg")
 	return template.HTML(c.String()) //nolint:gosec // built from escaped parts
+}
+
+// Small draws the same small and without names, for a link to that view.
+func Small(scene Scene) template.HTML {
+	c := newCutaway(scene)
+	c.begin("cutaway-small", smallWidth, smallHeight, "The pack "+viewWords[c.View])
+	c.draw(c.place(c.View, 4, smallWidth-4, 4, smallHeight-footMargin, false))
+	c.close("svg")
+	return template.HTML(c.String()) //nolint:gosec // built from escaped parts
+}
+
+var viewWords = map[View]string{FromSide: "from the side", FromBehind: "from behind"}
+
+// Other is the view that is not the given one.
+func Other(v View) View {
+	if v == FromBehind {
+		return FromSide
+	}
+	return FromBehind
+}
+
+func (c *cutaway) begin(class string, width, height float64, title string) {
+	c.height = height
+	c.open("svg", "class", "cutaway "+class, "viewBox", path(0, 0, width, height), "role", "img", "aria-label", title)
 }
 
 // extent is how far the pack reaches in a view, in centimetres: harness, pockets and straps in use included.
@@ -256,11 +274,7 @@ func (c *cutaway) draw(v perspective) {
 	}
 	c.el("path", "class", "collar", "d", path("M", left, v.foot-(top-c.body.CollarCm)*v.k, "H", right))
 	c.fillLine(filled, left, right, v)
-	words := "from the side"
-	if v.View == FromBehind {
-		words = "from behind"
-	}
-	c.text((left+right)/2, sheetHeight-5, "caption", words, "text-anchor", "middle")
+	c.text((left+right)/2, c.height-5, "caption", viewWords[v.View], "text-anchor", "middle")
 }
 
 // contents draws what lies in a zone and says how high it reaches.

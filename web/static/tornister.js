@@ -49,6 +49,7 @@
     m: function () { return focus("#move"); },
     "[": function () { return click("#earlier"); },
     "]": function () { return click("#later"); },
+    v: function () { return click("#other-view"); },
     n: function () { return focus("#field-new") || focus("#field-trip"); },
     e: function () { return click("#edit") || focus("#field-name"); },
     u: function () { return click("#undo"); },

@@ -1,0 +1,168 @@
+package main
+
+import (
+	"bufio"
+	"bytes"
+	"encoding/json"
+	"io"
+	"net/http"
+	"net/url"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tornister/core/verdict"
+	"tornister/demo"
+)
+
+// TestMain lets the test binary stand in for the program: with the variable set it runs main.
+func TestMain(m *testing.M) {
+	if os.Getenv("TORNISTER_RUN_MAIN") != "" {
+		main()
+		return
+	}
+	os.Exit(m.Run())
+}
+
+// program is the command itself, as a process of its own.
+func program(arguments ...string) *exec.Cmd {
+	cmd := exec.Command(os.Args[0], arguments...)
+	cmd.Env = append(os.Environ(), "TORNISTER_RUN_MAIN=1")
+	return cmd
+}
+
+// run gives exit code, standard output and standard error.
+func run(t *testing.T, input string, arguments ...string) (code int, out, problems string) {
+	cmd := program(arguments...)
+	cmd.Stdin = strings.NewReader(input)
+	var stdout, stderr bytes.Buffer
+	cmd.Stdout, cmd.Stderr = &stdout, &stderr
+	if err := cmd.Run(); err != nil {
+		require.ErrorAs(t, err, new(*exec.ExitError))
+	}
+	return cmd.ProcessState.ExitCode(), stdout.String(), stderr.String()
+}
+
+func TestPlanFits(t *testing.T) {
+	t.Parallel()
+	code, out, problems := run(t, string(demo.LoneWalker), "plan", "-")
+	assert.Zero(t, code)
+	assert.Empty(t, problems)
+	var answer verdict.Answer
+	require.NoError(t, json.Unmarshal([]byte(out), &answer))
+	assert.Equal(t, "tornister-plan", answer.Format)
+	assert.True(t, answer.Verdict.Fits)
+	assert.Len(t, answer.Load, 48)
+	assert.Positive(t, answer.Verdict.Seconds)
+}
+
+func TestPlanDoesNotFit(t *testing.T) {
+	t.Parallel()
+	small := strings.NewReplacer(`"size_cm": [29, 21, 48]`, `"size_cm": [26, 17, 40]`, `"volume_l": 28`, `"volume_l": 15`, `"collar_cm": 12`, `"collar_cm": 0`).Replace(string(demo.LoneWalker))
+	code, out, _ := run(t, small, "plan", "-")
+	assert.Equal(t, 3, code)
+	var answer verdict.Answer
+	require.NoError(t, json.Unmarshal([]byte(out), &answer))
+	assert.Len(t, answer.Load, 48-len(answer.LeftOut))
+	assert.Positive(t, answer.Verdict.OverL)
+}
+
+func TestPlanRefusesBadInput(t *testing.T) {
+	t.Parallel()
+	for _, arguments := range [][]string{{"plan", "-"}, {"check", "-"}, {"plan", filepath.Join(t.TempDir(), "none.json")}, {"plan"}, {"plan", "-", "--no-such-flag"}} {
+		code, out, problems := run(t, `{"format":"tornister","version":1,"items":[]}`, arguments...)
+		assert.Equal(t, 2, code, arguments)
+		assert.Empty(t, out, arguments)
+		assert.NotEmpty(t, problems, arguments)
+	}
+	code, _, problems := run(t, string(demo.LoneWalker), "plan", "-", "--method", "heavy=sideways")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, problems, "close, low, high")
+}
+
+// 200 MB of nothing are refused before they are read.
+func TestPlanRefusesHugeInput(t *testing.T) {
+	t.Parallel()
+	huge := filepath.Join(t.TempDir(), "huge.json")
+	file, err := os.Create(huge)
+	require.NoError(t, err)
+	require.NoError(t, file.Truncate(200<<20))
+	require.NoError(t, file.Close())
+	code, out, problems := run(t, "", "plan", huge)
+	assert.Equal(t, 2, code)
+	assert.Empty(t, out)
+	assert.Contains(t, problems, "larger than")
+}
+
+func TestCardInWords(t *testing.T) {
+	t.Parallel()
+	code, out, _ := run(t, string(demo.LoneWalker), "plan", "-", "--text", "--units", "customary")
+	assert.Zero(t, code)
+	assert.Contains(t, out, "Loading order")
+	assert.Contains(t, out, "Down sleeping bag")
+	assert.Regexp(t, `On the back [0-9.]+ lb`, out)
+}
+
+// Kill the server with SIGKILL straight after an acknowledged edit: the edit is there.
+func TestAcknowledgedEditSurvivesKill(t *testing.T) {
+	t.Parallel()
+	database := filepath.Join(t.TempDir(), "kept.db")
+	server, address := start(t, database)
+	jar := &http.Client{CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}
+	made, err := jar.PostForm(address+"trips", url.Values{"name": {"Night on the rim"}})
+	require.NoError(t, err)
+	require.NoError(t, made.Body.Close())
+	layout := strings.TrimSuffix(address, "/") + made.Header.Get("Location")
+	added, err := jar.PostForm(strings.Replace(layout, "/layout", "/items", 1), url.Values{"version": {"1"}, "name": {"Storm lantern"}, "mass": {"1 lb"}, "litres": {"0.8"}, "return": {"/"}})
+	require.NoError(t, err)
+	require.NoError(t, added.Body.Close())
+	require.Equal(t, http.StatusSeeOther, added.StatusCode, "the edit was acknowledged")
+	require.NoError(t, server.Process.Kill())
+	_ = server.Wait()
+
+	again, address := start(t, database)
+	defer func() { _ = again.Process.Kill(); _ = again.Wait() }()
+	page, err := http.Get(address + "trips/1/layout")
+	require.NoError(t, err)
+	defer page.Body.Close()
+	text, err := io.ReadAll(page.Body)
+	require.NoError(t, err)
+	assert.Contains(t, string(text), "Storm lantern")
+	assert.Contains(t, string(text), "454 g")
+}
+
+// start runs the server on a free port and waits for the address it prints.
+func start(t *testing.T, database string) (*exec.Cmd, string) {
+	server := program("serve", "--address", "127.0.0.1:0", "--database", database)
+	out, err := server.StdoutPipe()
+	require.NoError(t, err)
+	require.NoError(t, server.Start())
+	t.Cleanup(func() { _ = server.Process.Kill() })
+	lines := bufio.NewScanner(out)
+	for lines.Scan() {
+		if found := regexp.MustCompile(`http://\S+`).FindString(lines.Text()); found != "" {
+			return server, found
+		}
+	}
+	require.Fail(t, "the server printed no address")
+	return nil, ""
+}
+
+// A whole plan from a cold start: process, schema, reading and planning.
+func BenchmarkColdStart(b *testing.B) {
+	file := filepath.Join(b.TempDir(), "kit.json")
+	if err := os.WriteFile(file, demo.LoneWalker, 0o600); err != nil {
+		b.Fatal(err)
+	}
+	for b.Loop() {
+		if err := program("plan", file).Run(); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

@@ -1,0 +1,252 @@
+package load_test
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"tornister/bundle"
+	"tornister/core/kit"
+	"tornister/core/load"
+	"tornister/core/rucksack"
+	"tornister/demo"
+)
+
+// walker is the demo kit, freshly read.
+func walker(t testing.TB) *load.Task {
+	b, err := bundle.Read(demo.LoneWalker)
+	require.NoError(t, err)
+	return &b.Task
+}
+
+func item(task *load.Task, id string) *kit.Item {
+	for i := range task.Items {
+		if task.Items[i].ID == id {
+			return &task.Items[i]
+		}
+	}
+	return nil
+}
+
+func placed(t testing.TB, plan *load.Plan, id string) load.Placement {
+	for _, p := range plan.Placed {
+		if p.Piece.ID == id {
+			return p
+		}
+	}
+	require.Fail(t, "not placed", id)
+	return load.Placement{}
+}
+
+// kits draws a random kit of the generic kinds.
+func kits(t *rapid.T, most int) []kit.Item {
+	n := rapid.IntRange(0, most).Draw(t, "lines")
+	items := make([]kit.Item, n)
+	for i := range items {
+		k := rapid.SampledFrom(kit.Kinds).Draw(t, "kind")
+		items[i] = kit.Item{ID: fmt.Sprintf("%s-%d", k.ID, i), Name: k.Name, Kind: k.ID, Group: k.Group, Count: rapid.IntRange(1, 2).Draw(t, "count"),
+			MassG: k.MassG, Shape: k.Shape, Carry: kit.Pack, Use: k.Use, Water: k.Water, Traits: k.Traits, Functions: k.Functions}
+	}
+	return items
+}
+
+// describe writes a plan so that two plans can be compared.
+func describe(plan *load.Plan) []string {
+	var lines []string
+	for _, p := range plan.Placed {
+		lines = append(lines, fmt.Sprint(p.Piece.ID, p.Piece.Number, " in ", p.Zone.ID, p.Lane, p.Inside))
+	}
+	for _, l := range plan.LeftOut {
+		lines = append(lines, fmt.Sprint(l.Piece.ID, l.Piece.Number, " out"))
+	}
+	return lines
+}
+
+func TestEveryPieceOnceAndNoZoneOverfull(t *testing.T) {
+	t.Parallel()
+	base := walker(t)
+	rapid.Check(t, func(t *rapid.T) {
+		task := *base
+		task.Items = kits(t, 60)
+		plan := load.Make(&task)
+		seen := map[kit.Piece]int{}
+		tight := map[string]float64{}
+		for _, p := range plan.Placed {
+			seen[p.Piece]++
+			if p.Inside == "" {
+				tight[p.Zone.ID] += p.Piece.Shape.Litres(1)
+				if p.Piece.Shape.Kind != kit.Soft {
+					assert.True(t, p.Piece.Shape.Within(p.Zone.Sides()), "%s in %s", p.Piece.ID, p.Zone.ID)
+				}
+			}
+			assert.NotEmpty(t, p.Reasons, p.Piece.ID)
+		}
+		for _, l := range plan.LeftOut {
+			seen[l.Piece]++
+			assert.NotEmpty(t, l.Why)
+			assert.NotEmpty(t, l.LeastChange)
+		}
+		for _, p := range kit.Pieces(task.Items, kit.Pack) {
+			assert.Equal(t, 1, seen[p], "%s %d", p.ID, p.Number)
+		}
+		for i := range task.Pack.Zones {
+			z := &task.Pack.Zones[i]
+			if z.Kind != rucksack.Straps {
+				assert.LessOrEqual(t, tight[z.ID], z.CapacityL()+1e-6, z.ID)
+			}
+		}
+		assert.Equal(t, len(plan.LeftOut) == 0, plan.Fits())
+	})
+}
+
+func TestShufflingTheListChangesNothing(t *testing.T) {
+	t.Parallel()
+	base := walker(t)
+	want := describe(load.Make(base))
+	rapid.Check(t, func(t *rapid.T) {
+		task := *base
+		task.Items = slices.Clone(base.Items)
+		seed := rapid.Uint64().Draw(t, "seed")
+		rand.New(rand.NewPCG(seed, 1)).Shuffle(len(task.Items), func(i, j int) { task.Items[i], task.Items[j] = task.Items[j], task.Items[i] })
+		assert.Equal(t, want, describe(load.Make(&task)))
+	})
+}
+
+func TestMoreThanTheRoomNeverFits(t *testing.T) {
+	t.Parallel()
+	base := walker(t)
+	room := 0.0
+	for i := range base.Pack.Zones {
+		if z := &base.Pack.Zones[i]; z.Kind != rucksack.Straps {
+			room += z.CapacityL()
+		}
+	}
+	rapid.Check(t, func(t *rapid.T) {
+		task := *base
+		task.Items = kits(t, 120)
+		need := 0.0
+		for _, p := range kit.Pieces(task.Items, kit.Pack) {
+			if !p.Has(kit.Foam) {
+				need += p.Shape.Litres(1)
+			}
+		}
+		if plan := load.Make(&task); need > room {
+			assert.False(t, plan.Fits(), "%.1f L into %.1f L", need, room)
+		}
+	})
+}
+
+// The rules of the trade on the demo kit; all of them common practice.
+func TestTradeRulesOnTheLoneWalker(t *testing.T) {
+	t.Parallel()
+	task := walker(t)
+	plan := load.Make(task)
+	require.True(t, plan.Fits())
+	assert.Empty(t, plan.Broken)
+	zone := func(id string) rucksack.ZoneKind { return placed(t, plan, id).Zone.Kind }
+	assert.Equal(t, rucksack.Bottom, zone("sleeping-bag"), "what only camp needs is deep")
+	assert.Equal(t, rucksack.Sleeve, zone("water-bag"), "school: water in the sleeve")
+	assert.True(t, placed(t, plan, "shell").Zone.OnePull(), "rain shell always at hand")
+	assert.True(t, placed(t, plan, "first-aid").Zone.OnePull(), "first aid at hand")
+	assert.True(t, placed(t, plan, "map").Zone.OnePull(), "map at hand")
+	assert.Equal(t, rucksack.Straps, zone("foam-mat"), "outside only foam")
+	assert.Equal(t, "pot", placed(t, plan, "gas").Inside, "the canister goes into the pot")
+	assert.NotEqual(t, rucksack.Bottom, zone("fly"), "a wet fly does not lie with the down bag")
+	var sides []string
+	for _, p := range plan.Placed {
+		if p.Piece.ID == "bottle" {
+			sides = append(sides, p.Zone.Side)
+		}
+	}
+	assert.ElementsMatch(t, []string{"left", "right"}, sides, "sides balance: two bottles, one each side")
+	for _, p := range plan.Placed {
+		if p.Zone.Weather == rucksack.Open {
+			assert.NotContains(t, []string{"sleeping-bag", "sleep-clothes", "warm-jacket", "inner"}, p.Piece.ID, "what must stay dry is not in open mesh")
+		}
+	}
+}
+
+func TestSchoolsChangeThePlan(t *testing.T) {
+	t.Parallel()
+	above := func(id string, answers ...string) (n int) {
+		task := walker(t)
+		for i := 0; i < len(answers); i += 2 {
+			require.True(t, task.Method.Set(answers[i], answers[i+1]))
+		}
+		plan := load.Make(task)
+		found := false
+		for _, p := range plan.Placed {
+			if p.Zone.Kind == rucksack.Body && p.Inside == "" {
+				n += map[bool]int{true: 1}[found]
+				found = found || p.Piece.ID == id
+			}
+		}
+		require.True(t, found, "%s is not in the body", id)
+		return n
+	}
+	assert.Greater(t, above("food-3", "heavy", "low"), above("food-3"), "heavy things lower for low")
+	assert.Greater(t, above("inner"), above("inner", "shelter", "top"), "shelter on top")
+}
+
+func TestPins(t *testing.T) {
+	t.Parallel()
+	task := walker(t)
+	task.Pins = []load.Pin{{Item: "shell", Zone: "lid"}, {Item: "inner", Zone: "body", Place: 1}, {Item: "sleep-clothes", Zone: "front"}}
+	plan := load.Make(task)
+	assert.Equal(t, "lid", placed(t, plan, "shell").Zone.ID)
+	assert.True(t, placed(t, plan, "shell").Pinned)
+	first := slices.IndexFunc(plan.Placed, func(p load.Placement) bool { return p.Zone.Kind == rucksack.Body })
+	assert.Equal(t, "inner", plan.Placed[first].Piece.ID)
+	require.Len(t, plan.Broken, 1, "dry things pinned into the rain are said so, not moved")
+	assert.Equal(t, []string{"sleep-clothes"}, plan.Broken[0].Items)
+}
+
+func TestPinThatCannotBeKeptLeavesTheThingOut(t *testing.T) {
+	t.Parallel()
+	task := walker(t)
+	task.Pins = []load.Pin{{Item: "poles", Zone: "hip-left"}}
+	plan := load.Make(task)
+	require.Len(t, plan.LeftOut, 1)
+	assert.Equal(t, "poles", plan.LeftOut[0].Piece.ID)
+	assert.Contains(t, plan.LeftOut[0].Why, "Left hip pocket")
+	assert.Equal(t, "take the pin out", plan.LeftOut[0].LeastChange)
+}
+
+func TestTooLongForAnyPose(t *testing.T) {
+	t.Parallel()
+	task := walker(t)
+	task.Items = append(task.Items, kit.Item{ID: "ski", Name: "Ski", Count: 1, Carry: kit.Pack, MassG: 1500, Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{170, 10, 2}}})
+	plan := load.Make(task)
+	require.Len(t, plan.LeftOut, 1)
+	assert.Contains(t, plan.LeftOut[0].Why, "170")
+	assert.Zero(t, plan.OverL, "litres would not help")
+}
+
+func TestOverfullSaysHowMuch(t *testing.T) {
+	t.Parallel()
+	task := walker(t)
+	item(task, "sleeping-bag").Shape.LooseL, item(task, "sleeping-bag").Shape.TightL = 30, 28
+	plan := load.Make(task)
+	require.False(t, plan.Fits())
+	assert.Positive(t, plan.OverL)
+	grown := *task
+	grown.Pack.Zones = slices.Clone(task.Pack.Zones)
+	body := grown.Pack.Of(rucksack.Body)
+	more := (body.CapacityL() + plan.OverL + 1) / body.CapacityL()
+	body.SizeCm[2] *= more
+	body.CollarCm *= more
+	body.VolumeL *= more
+	assert.True(t, load.Make(&grown).Fits(), "a body larger by over_l, and a litre for the search, takes it")
+}
+
+func BenchmarkMake(b *testing.B) {
+	task := walker(b)
+	for b.Loop() {
+		load.Make(task)
+	}
+}

@@ -1,0 +1,157 @@
+// Package e2e uses the real interface in headless Chromium, as a person would.
+package e2e
+
+import (
+	"context"
+	_ "embed"
+	"net/http/httptest"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/network"
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
+
+	"tornister/bundle"
+	"tornister/demo"
+	"tornister/store"
+	"tornister/web"
+)
+
+// axe finds what bars people from a page; it is only ever loaded by these tests.
+//
+//go:embed vendor/axe.min.js
+var axe string
+
+// browser is a tab of headless Chromium on the demo data, with every address it asked for.
+type browser struct {
+	*testing.T
+	tab     context.Context
+	address string
+	mu      sync.Mutex
+	asked   []string
+}
+
+// patience bounds a whole journey; a step waits for its condition, not for time to pass.
+const patience = 90 * time.Second
+
+func open(t *testing.T, width, height int64) *browser {
+	t.Helper()
+	program, err := exec.LookPath("chromium")
+	require.NoError(t, err, "Chromium is missing; make test installs it")
+	kept, err := store.Open(filepath.Join(t.TempDir(), "journey.db"))
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = kept.Close() })
+	b, err := bundle.Read(demo.LoneWalker)
+	require.NoError(t, err)
+	_, err = kept.Create(t.Context(), b.Doc)
+	require.NoError(t, err)
+	handler, err := web.New(kept)
+	require.NoError(t, err)
+	server := httptest.NewServer(handler)
+	t.Cleanup(server.Close)
+
+	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(program), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun,
+		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true),
+		chromedp.Flag("disable-sync", true), chromedp.Flag("hide-scrollbars", true), chromedp.WindowSize(int(width), int(height)), chromedp.UserDataDir(t.TempDir()))
+	allocator, cancelAllocator := chromedp.NewExecAllocator(context.Background(), options...)
+	t.Cleanup(cancelAllocator)
+	ctx, cancel := chromedp.NewContext(allocator)
+	t.Cleanup(cancel)
+	ctx, cancelTime := context.WithTimeout(ctx, patience)
+	t.Cleanup(cancelTime)
+	tab := &browser{T: t, tab: ctx, address: server.URL}
+	require.NoError(t, chromedp.Listen(ctx, func(event any) {
+		if request, ok := event.(*network.EventRequestWillBeSent); ok {
+			tab.mu.Lock()
+			defer tab.mu.Unlock()
+			tab.asked = append(tab.asked, request.Request.URL)
+		}
+	}))
+	tab.do(chromedp.Func(func(ctx context.Context, target *chromedp.Target) error {
+		_, err := cdp.Call(ctx, target, network.Enable, network.EnableParams{})
+		return err
+	}), chromedp.EmulateViewport(width, height))
+	return tab
+}
+
+// step is an action that returns nothing.
+type step = chromedp.Action[chromedp.Void]
+
+func (b *browser) do(actions ...step) {
+	b.Helper()
+	require.NoError(b, chromedp.Do(b.tab, actions...))
+}
+
+// eval runs JavaScript, waits for its promise and gives its value.
+func eval[T any](b *browser, expression string) T {
+	b.Helper()
+	value, err := chromedp.Run(b.tab, chromedp.Evaluate[T](expression, chromedp.EvalAwaitPromise))
+	require.NoError(b, err, expression)
+	return value
+}
+
+func click(selector string) step { return chromedp.Click(chromedp.CSS(selector)) }
+
+func visible(selector string) step { return chromedp.WaitVisible(chromedp.CSS(selector)) }
+
+func (b *browser) goTo(path string) {
+	b.Helper()
+	b.do(chromedp.Navigate(b.address+path), visible("#verdict"))
+}
+
+// says waits until the text of an element contains the words.
+func (b *browser) says(selector, words string) {
+	b.Helper()
+	expression := `(document.querySelector(` + quote(selector) + `)||{textContent:""}).textContent.includes(` + quote(words) + `)`
+	if err := b.wait(expression); err != nil {
+		text := eval[string](b, `(document.querySelector(`+quote(selector)+`)||{textContent:"(nothing)"}).textContent`)
+		require.NoError(b, err, "%s should say %q but says %q", selector, words, strings.Join(strings.Fields(text), " "))
+	}
+}
+
+// wait polls a JavaScript expression until it holds. A page that is left while it is polled is polled anew.
+func (b *browser) wait(expression string) error {
+	for deadline := time.Now().Add(15 * time.Second); ; {
+		_, err := chromedp.Run(b.tab, chromedp.Poll[bool](`Boolean(`+expression+`)`, chromedp.WithPollingInterval(20*time.Millisecond), chromedp.WithPollingTimeout(time.Until(deadline))))
+		if err == nil || time.Now().After(deadline) || !strings.Contains(err.Error(), "navigated") {
+			return err
+		}
+	}
+}
+
+// until waits until a JavaScript expression holds.
+func (b *browser) until(expression string) {
+	b.Helper()
+	require.NoError(b, b.wait(expression), expression)
+}
+
+// enter replaces the value of a field and leaves it, as somebody typing would.
+func (b *browser) enter(selector, text string) {
+	b.Helper()
+	b.do(visible(selector), chromedp.Focus(chromedp.CSS(selector)))
+	eval[any](b, `document.querySelector(`+quote(selector)+`).select()`)
+	b.do(chromedp.KeyEvent(text), chromedp.KeyEvent("\t"))
+}
+
+// onlyHere fails when the browser asked any address but the server's own.
+func (b *browser) onlyHere() {
+	b.Helper()
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	require.NotEmpty(b, b.asked)
+	for _, url := range b.asked {
+		if !strings.HasPrefix(url, b.address+"/") && !strings.HasPrefix(url, "data:") {
+			b.Errorf("the page asked for %s", url)
+		}
+	}
+}
+
+func quote(text string) string {
+	return "'" + strings.NewReplacer(`\`, `\\`, `'`, `\'`).Replace(text) + "'"
+}

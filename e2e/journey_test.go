@@ -1,0 +1,102 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+)
+
+// Open the demo, find the verdict, make the sleeping bag bulkier until it does not fit, read which thing was left out,
+// undo.
+func TestBulkierSleepingBag(t *testing.T) {
+	t.Parallel()
+	b := open(t, 1280, 800)
+	b.goTo("/")
+	b.do(click(`.trips a`))
+	b.says("#verdict", "fits")
+	b.do(click(`.road [data-key="2"]`))
+	b.says("#verdict", "48 things to pack")
+	b.do(click(`a[href$="item=sleeping-bag"]`), visible("#editor"))
+	eval[bool](b, `window.sameDocument = true`)
+	for _, litres := range []string{"14", "20", "28"} {
+		b.enter("#field-loose", litres)
+		b.says(".undo-label, #undo", "Down sleeping bag")
+		b.says(".side .quiet-line", litres+".0 L")
+		b.enter("#field-tight", litres)
+		b.says(".side .quiet-line", "→ "+litres+".0 L")
+	}
+	b.says(".detail", "It does not fit")
+	b.says(".check-stop", "out")
+	b.until(`window.sameDocument === true`) // all of it without a reload
+	b.do(click(`.road [data-key="5"]`))
+	b.says("#left-out", "even tight")
+	b.says("#left-out", "It would take")
+	for range 6 {
+		b.do(click("#undo"), visible("#page"))
+	}
+	b.until(`document.querySelector("#undo").disabled`)
+	b.says("#verdict", "fits")
+	b.onlyHere()
+}
+
+// The whole of Load by keyboard: choose, pin, move, undo.
+func TestLoadByKeyboard(t *testing.T) {
+	t.Parallel()
+	b := open(t, 1280, 800)
+	b.goTo("/trips/1/load")
+	b.do(chromedp.KeyEvent(kb.ArrowDown))
+	b.until(`location.search.includes("thing=")`)
+	b.do(chromedp.KeyEvent(kb.ArrowDown))
+	b.until(`document.querySelectorAll("[data-order]")[1].getAttribute("aria-current") === "true"`)
+	b.do(chromedp.KeyEvent("p"))
+	b.says("#pin", "As planned")
+	b.says(".side .chosen .pinned", "pinned")
+	b.do(chromedp.KeyEvent("u"))
+	b.says("#pin", "Pin here")
+	b.do(chromedp.KeyEvent("m"))
+	b.until(`document.activeElement.id === "move"`)
+	b.do(chromedp.KeyEvent(kb.Escape), chromedp.KeyEvent("?"), visible("#keys"), chromedp.KeyEvent(kb.Escape))
+	b.until(`!document.querySelector("#keys").open`)
+	b.do(chromedp.KeyEvent("2"))
+	b.says("#verdict", "things to pack")
+	b.do(chromedp.KeyEvent("n"))
+	b.until(`document.activeElement.id === "field-new"`)
+	b.do(chromedp.KeyEvent("Harmonica\t120 g\t0.2 L\r"))
+	b.until(`[...document.querySelectorAll(".kit-name")].some(e => e.textContent.includes("Harmonica"))`)
+	b.onlyHere()
+}
+
+// A second window that changes the same trip is told, and what it entered is kept.
+func TestTwoWindows(t *testing.T) {
+	t.Parallel()
+	b := open(t, 1280, 800)
+	b.goTo("/trips/1/layout?item=pot")
+	eval[bool](b, `fetch("/trips/1/items/mug/remove", {method: "POST", body: new URLSearchParams({version: "1", return: "/"})}).then(r => r.ok)`)
+	b.enter("#field-mass", "222")
+	b.says(".notice", "changed in another window")
+	b.until(`document.querySelector("#field-mass").value === "222"`)
+	b.enter("#field-mass", "223")
+	b.until(`!document.querySelector(".notice")`)
+	b.says("tr.chosen", "223 g")
+}
+
+// axe-core finds nothing serious on any page, light or dark, wide or narrow.
+func TestAccessible(t *testing.T) {
+	t.Parallel()
+	for _, width := range []int64{1280, 390} {
+		b := open(t, width, 800)
+		for _, path := range []string{"/", "/trips/1/layout", "/trips/1/layout?item=pot", "/trips/1/load", "/trips/1/load?thing=inner", "/nothing-here"} {
+			for _, theme := range []string{"light", "dark"} {
+				b.goTo(path)
+				eval[any](b, `document.documentElement.dataset.theme = "`+theme+`"`)
+				eval[any](b, axe+";true")
+				found := eval[[]string](b, `axe.run({runOnly: ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]}).then(r => r.violations.filter(v => v.impact === "serious" || v.impact === "critical").map(v => v.id + ": " + v.nodes.slice(0, 3).map(n => n.html.slice(0, 120) + " " + n.failureSummary).join(" | ")))`)
+				assert.Empty(t, found, "%s %s at %d", path, theme, width)
+				assert.False(t, eval[bool](b, `document.documentElement.scrollWidth > window.innerWidth`), "%s scrolls sideways at %d", path, width)
+			}
+		}
+		b.onlyHere()
+	}
+}

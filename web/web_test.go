@@ -1,0 +1,286 @@
+package web_test
+
+import (
+	"bytes"
+	"fmt"
+	"io"
+	"mime/multipart"
+	"net/http"
+	"net/http/httptest"
+	"net/url"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tornister/bundle"
+	"tornister/demo"
+	"tornister/store"
+	"tornister/web"
+)
+
+// site is the interface on a throwaway database with the demo trip as number 1.
+type site struct {
+	testing.TB
+	handler http.Handler
+}
+
+func newSite(t testing.TB) *site {
+	kept, err := store.Open(filepath.Join(t.TempDir(), "site.db"))
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = kept.Close() })
+	b, err := bundle.Read(demo.LoneWalker)
+	require.NoError(t, err)
+	_, err = kept.Create(t.Context(), b.Doc)
+	require.NoError(t, err)
+	handler, err := web.New(kept)
+	require.NoError(t, err)
+	return &site{t, handler}
+}
+
+func (s *site) do(r *http.Request) (int, string, http.Header) {
+	w := httptest.NewRecorder()
+	s.handler.ServeHTTP(w, r)
+	return w.Code, w.Body.String(), w.Header()
+}
+
+func (s *site) get(path string) (int, string) {
+	code, body, _ := s.do(httptest.NewRequest(http.MethodGet, path, nil))
+	return code, body
+}
+
+func (s *site) post(path string, fields url.Values) (int, string, http.Header) {
+	r := httptest.NewRequest(http.MethodPost, path, strings.NewReader(fields.Encode()))
+	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	return s.do(r)
+}
+
+// form reads the fields of a form of a page as a browser would send them.
+func form(page, action string) url.Values {
+	fields := url.Values{}
+	part := regexp.MustCompile(`(?s)<form[^>]*action="` + regexp.QuoteMeta(action) + `".*?</form>`).FindString(page)
+	for _, input := range regexp.MustCompile(`<input[^>]*>`).FindAllString(part, -1) {
+		attribute := func(name string) string {
+			if m := regexp.MustCompile(` ` + name + `="([^"]*)"`).FindStringSubmatch(input); m != nil {
+				return m[1]
+			}
+			return ""
+		}
+		if strings.Contains(input, `type="checkbox"`) && !strings.Contains(input, " checked") {
+			continue
+		}
+		fields.Add(attribute("name"), attribute("value"))
+	}
+	for _, s := range regexp.MustCompile(`(?s)<select[^>]* name="([^"]*)".*?</select>`).FindAllStringSubmatch(part, -1) {
+		if m := regexp.MustCompile(`<option value="([^"]*)" selected`).FindStringSubmatch(s[0]); m != nil {
+			fields.Set(s[1], m[1])
+		}
+	}
+	return fields
+}
+
+func TestPagesAnswer(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	for path, want := range map[string]string{
+		"/": "Orlava, three nights", "/trips/1/load": "Loading order", "/trips/1/load?thing=pot&view=behind": "Pin here",
+		"/trips/1/layout": "48 things to pack", "/trips/1/layout?item=pot": `value="145"`, "/schema.json": "json-schema.org",
+		"/trips/1/card.txt": "UPLAND PACK 50 L", "/trips/1/plan.json": `"tornister-plan"`, "/trips/1/bundle.json": `"format": "tornister"`,
+		"/static/tornister.css": "--ground",
+	} {
+		code, body := s.get(path)
+		assert.Equal(t, http.StatusOK, code, path)
+		assert.Contains(t, body, want, path)
+	}
+	for _, path := range []string{"/trips/7/load", "/trips/x/load", "/nothing", "/static/", "/static/../pages.go", "/trips/0/load"} {
+		code, _ := s.get(path)
+		assert.Equal(t, http.StatusNotFound, code, path)
+	}
+}
+
+func TestHeadersAllowOnlyOurOwn(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	_, body, header := s.do(httptest.NewRequest(http.MethodGet, "/trips/1/load", nil))
+	policy := header.Get("Content-Security-Policy")
+	assert.Contains(t, policy, "default-src 'none'")
+	assert.NotContains(t, policy, "unsafe")
+	assert.Equal(t, "nosniff", header.Get("X-Content-Type-Options"))
+	assert.NotRegexp(t, ` style="`, body, "no inline style")
+	assert.NotRegexp(t, `(?:src|href)="(?:https?:)?//`, body, "nothing from outside")
+}
+
+func TestForeignSiteCannotChange(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	r := httptest.NewRequest(http.MethodPost, "/trips/1/undo", strings.NewReader("version=1"))
+	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	r.Header.Set("Sec-Fetch-Site", "cross-site")
+	code, _, _ := s.do(r)
+	assert.Equal(t, http.StatusForbidden, code)
+}
+
+func TestChangingAThing(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	_, page := s.get("/trips/1/layout?item=sleeping-bag")
+	fields := form(page, "/trips/1/items/sleeping-bag")
+	require.Equal(t, "940", fields.Get("mass"))
+
+	unchanged, _, _ := s.post("/trips/1/items/sleeping-bag", fields)
+	assert.Equal(t, http.StatusSeeOther, unchanged)
+	_, page = s.get("/trips/1/layout?item=sleeping-bag")
+	assert.Contains(t, page, "Nothing to take back", "a form sent unchanged changes nothing")
+
+	fields.Set("mass", "2 lb 3 oz")
+	fields.Set("loose", "30")
+	fields.Set("tight", "28")
+	code, _, header := s.post("/trips/1/items/sleeping-bag", fields)
+	require.Equal(t, http.StatusSeeOther, code)
+	assert.Equal(t, "/trips/1/layout?item=sleeping-bag", header.Get("Location"))
+	_, page = s.get("/trips/1/layout?item=sleeping-bag")
+	assert.Contains(t, page, "992 g")
+	assert.Contains(t, page, "It does not fit")
+	assert.Contains(t, page, "Undo<small>change Down sleeping bag")
+
+	code, _, _ = s.post("/trips/1/undo", url.Values{"version": {"2"}, "return": {"/trips/1/load"}})
+	require.Equal(t, http.StatusSeeOther, code)
+	_, page = s.get("/trips/1/load")
+	assert.NotContains(t, page, "It does not fit")
+}
+
+func TestBadValuesComeBackWithTheirMessages(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	_, page := s.get("/trips/1/layout?item=sleeping-bag")
+	for field, c := range map[string]struct{ value, message string }{
+		"mass": {"heavy", "is not a number"}, "count": {"1.5", "whole number"}, "tight": {"50", "tight is the smaller"},
+		"loose": {"-3", "cannot be negative"}, "per_day": {"often", "is not a number"}, "name": {"  ", "give it a name"}, "case": {"wet", "IPX4"},
+	} {
+		fields := form(page, "/trips/1/items/sleeping-bag")
+		fields.Set(field, c.value)
+		code, body, _ := s.post("/trips/1/items/sleeping-bag", fields)
+		assert.Equal(t, http.StatusUnprocessableEntity, code, field)
+		assert.Contains(t, body, `id="wrong-`+field+`"`, "the message stands at the field %s", field)
+		assert.Contains(t, body, c.message, field)
+		assert.Contains(t, body, `value="`+c.value+`"`, "what was entered is still there")
+	}
+	_, page = s.get("/trips/1/layout?item=sleeping-bag")
+	assert.Contains(t, page, `value="940"`)
+	code, body, _ := s.post("/trips/1/items", url.Values{"version": {"1"}, "name": {"Kite"}, "mass": {"some"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, `value="Kite"`)
+}
+
+func TestStaleFormKeepsWhatWasEntered(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	_, page := s.get("/trips/1/layout?item=pot")
+	fields := form(page, "/trips/1/items/pot")
+	code, _, _ := s.post("/trips/1/items/mug/remove", url.Values{"version": {"1"}, "return": {"/"}})
+	require.Equal(t, http.StatusSeeOther, code)
+	fields.Set("mass", "222")
+	code, body, _ := s.post("/trips/1/items/pot", fields)
+	assert.Equal(t, http.StatusConflict, code)
+	assert.Contains(t, body, "changed in another window")
+	assert.Contains(t, body, `value="222"`)
+	assert.Contains(t, body, `name="version" value="2"`, "saving again will do")
+	assert.NotContains(t, body, "/items/mug/carry", "the page shows the newest state")
+}
+
+func TestAddDuplicateRemoveCarry(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	steps := []struct {
+		path   string
+		fields url.Values
+		want   string
+	}{
+		{"/trips/1/items", url.Values{"name": {`<b>Kite</b> & "line"`}, "mass": {"150"}, "litres": {"0.5"}}, "&lt;b&gt;Kite&lt;/b&gt; &amp; &#34;line&#34;"},
+		{"/trips/1/items", url.Values{"name": {"Rope"}}, "1.40 kg"},
+		{"/trips/1/items/b-kite-b-line/duplicate", url.Values{}, ", another"},
+		{"/trips/1/items/b-kite-b-line/carry", url.Values{"carry": {"left"}}, `class=" left"`},
+		{"/trips/1/items/b-kite-b-line-2/remove", url.Values{}, "Take back: remove"},
+	}
+	for i, step := range steps {
+		step.fields.Set("version", fmt.Sprint(i+1))
+		code, body, _ := s.post(step.path, step.fields)
+		require.Equal(t, http.StatusSeeOther, code, "%s: %s", step.path, body)
+		_, page := s.get("/trips/1/layout")
+		assert.Contains(t, page, step.want, step.path)
+		assert.NotContains(t, page, "<b>Kite")
+	}
+}
+
+func TestPinAndAsPlanned(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	code, _, _ := s.post("/trips/1/pins", url.Values{"version": {"1"}, "item": {"bottle"}, "piece": {"2"}, "zone": {"lid"}, "return": {"/trips/1/load?thing=bottle%3A2"}})
+	require.Equal(t, http.StatusSeeOther, code)
+	_, page := s.get("/trips/1/load?thing=bottle:2")
+	assert.Contains(t, page, "As planned")
+	assert.Regexp(t, `<option value="lid" selected>`, page)
+	code, body, _ := s.post("/trips/1/pins", url.Values{"version": {"2"}, "item": {"bottle"}, "zone": {"attic"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, "no zone")
+}
+
+func TestImport(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	upload := func(text string) (int, string, http.Header) {
+		var body bytes.Buffer
+		w := multipart.NewWriter(&body)
+		part, err := w.CreateFormFile("bundle", "kit.json")
+		require.NoError(t, err)
+		_, err = io.WriteString(part, text)
+		require.NoError(t, err)
+		require.NoError(t, w.Close())
+		r := httptest.NewRequest(http.MethodPost, "/trips/import", &body)
+		r.Header.Set("Content-Type", w.FormDataContentType())
+		return s.do(r)
+	}
+	code, _, header := upload(string(demo.LoneWalker))
+	assert.Equal(t, http.StatusSeeOther, code)
+	assert.Equal(t, "/trips/2/load", header.Get("Location"))
+	code, body, _ := upload(strings.Replace(string(demo.LoneWalker), `"mass_g": 1680`, `"mass_g": -1`, 1))
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, "/pack/mass_g")
+	code, body, _ = upload(strings.Repeat(" ", bundle.MaxBytes+2<<20))
+	assert.Equal(t, http.StatusRequestEntityTooLarge, code)
+	assert.Contains(t, body, "larger than 8 MB")
+	_, page := s.get("/")
+	assert.Equal(t, 2, strings.Count(page, `class="trip-name"`), "nothing of the refused ones was stored")
+}
+
+func TestReturnStaysHere(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	for _, elsewhere := range []string{"https://example.org/", "//example.org", `/\example.org`, ""} {
+		_, _, header := s.post("/settings", url.Values{"theme": {"dark"}, "return": {elsewhere}})
+		assert.Equal(t, "/", header.Get("Location"), elsewhere)
+	}
+}
+
+func TestUnitsSwitch(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	r := httptest.NewRequest(http.MethodGet, "/trips/1/layout?item=pot", nil)
+	r.AddCookie(&http.Cookie{Name: "units", Value: "customary"})
+	_, page, _ := s.do(r)
+	assert.Contains(t, page, "5.1 oz")
+	assert.Contains(t, page, `value="5.11"`)
+	assert.Contains(t, page, "cu in")
+}
+
+func BenchmarkLoadPage(b *testing.B) {
+	s := newSite(b)
+	for b.Loop() {
+		if code, _ := s.get("/trips/1/load"); code != http.StatusOK {
+			b.Fatal(code)
+		}
+	}
+}
