@@ -86,7 +86,7 @@ func (s *Server) trip(c *gin.Context) (*trip, error) {
 		return nil, fmt.Errorf("trip %d does not pass the checks any more: %w", id, err)
 	}
 	t := &trip{State: state, bundle: b}
-	t.answer, t.plan = verdict.Of(&b.Task, b.Assumed)
+	t.answer, t.plan = verdict.Of(&b.Task, b.Assumed, load.Options{Seed: 1, Quick: true})
 	s.plans.put(t)
 	return t, nil
 }

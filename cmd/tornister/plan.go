@@ -2,8 +2,10 @@ package main
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
+	"os"
 	"slices"
 	"strings"
 	"time"
@@ -11,6 +13,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"tornister/bundle"
+	"tornister/core/load"
 	"tornister/core/method"
 	"tornister/core/unit"
 	"tornister/core/verdict"
@@ -20,6 +23,10 @@ func planCommand() *cobra.Command {
 	var methods []string
 	var text bool
 	var units string
+	var seed int64
+	var lp string
+	var cells bool
+	var seconds float64
 	cmd := &cobra.Command{
 		Use:   "plan FILE",
 		Short: "Plan a bundle and write the answer as JSON (or as a load card with --text)",
@@ -35,7 +42,15 @@ func planCommand() *cobra.Command {
 			if err := setMethods(b, methods); err != nil {
 				return err
 			}
-			answer, _ := verdict.Of(&b.Task, b.Assumed)
+			answer, plan := verdict.Of(&b.Task, b.Assumed, load.Options{Seed: seed, Stop: clock(start, seconds)})
+			if cells {
+				answer.Cells = verdict.CellsOf(plan)
+			}
+			if lp != "" {
+				if err := writeFile(lp, plan.WriteLP); err != nil {
+					return err
+				}
+			}
 			answer.Verdict.Seconds = float64(time.Since(start).Microseconds()) / 1e6
 			if text {
 				err = verdict.Card(cmd.OutOrStdout(), &b.Task, answer, unit.System(units))
@@ -50,8 +65,30 @@ func planCommand() *cobra.Command {
 	}
 	cmd.Flags().StringArrayVar(&methods, "method", nil, "choose a school, as key=value; may be repeated")
 	cmd.Flags().BoolVar(&text, "text", false, "write the load card in words")
+	cmd.Flags().Int64Var(&seed, "seed", 1, "seed of the search; the same seed gives the same plan")
+	cmd.Flags().BoolVar(&cells, "cells", false, "add the cells of the trial packing to the answer")
+	cmd.Flags().StringVar(&lp, "lp", "", "write the zone assignment as a program in CPLEX LP format to this file")
+	cmd.Flags().Float64Var(&seconds, "seconds", 0, "cut the search short after so many seconds (0: its own budget ends it)")
 	cmd.Flags().StringVar(&units, "units", string(unit.Metric), "units of the load card: metric or customary")
 	return cmd
+}
+
+// clock ends a search some seconds after its start; 0 never does.
+func clock(start time.Time, seconds float64) func() bool {
+	if seconds <= 0 {
+		return nil
+	}
+	end := start.Add(time.Duration(seconds * float64(time.Second)))
+	return func() bool { return time.Now().After(end) }
+}
+
+// writeFile writes a new file; a file that could not be written whole is an error.
+func writeFile(name string, write func(io.Writer) error) error {
+	file, err := os.Create(name)
+	if err != nil {
+		return err
+	}
+	return errors.Join(write(file), file.Close())
 }
 
 // setMethods applies --method key=value and takes what was chosen out of the assumptions.

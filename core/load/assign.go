@@ -16,6 +16,7 @@ const out = -1
 type choice struct {
 	kit.Piece
 	mass        float64 // g, with what is nested inside
+	rigid       float64 // litres of the box round it; 0 for a soft thing
 	food, fuel  int
 	wet, spoilt int
 	pin         *Pin
@@ -36,17 +37,24 @@ type assignment struct {
 	fills   []fill
 	moment  float64 // N·m to the right
 	drawers [][]int // by zone, the zones that draw on it
+	drawnOn []int   // by zone, the zone it draws on, or -1
+	proof   Proof
+	loss    []float64 // litres of each zone that trial packings have shown to be lost
 }
 
 func newAssignment(task *Task, loose []kit.Piece, nested map[kit.Piece][]kit.Piece) *assignment {
 	a := &assignment{task: task, zones: task.Pack.Zones, nested: nested}
 	a.fills = make([]fill, len(a.zones))
 	a.drawers = make([][]int, len(a.zones))
+	a.drawnOn = make([]int, len(a.zones))
+	a.loss = make([]float64, len(a.zones))
 	for i := range a.zones {
+		a.drawnOn[i] = -1
 		if d := a.zones[i].DrawsOn; d != nil {
 			for j := range a.zones {
 				if a.zones[j].ID == d.Zone {
 					a.drawers[j] = append(a.drawers[j], i)
+					a.drawnOn[i] = j
 				}
 			}
 		}
@@ -59,6 +67,9 @@ func newAssignment(task *Task, loose []kit.Piece, nested map[kit.Piece][]kit.Pie
 
 func (a *assignment) newChoice(p kit.Piece) *choice {
 	c := &choice{Piece: p, zone: out, leave: leaveCost(p), pin: a.task.pinFor(p), inside: a.nested[p]}
+	if p.Shape.Kind != kit.Soft {
+		c.rigid = p.Shape.BoxL()
+	}
 	for _, q := range append([]kit.Piece{p}, c.inside...) {
 		c.mass += q.MassG
 		c.food += count(q.Has(kit.Food))
@@ -100,30 +111,20 @@ func holds(z *rucksack.Zone, c *choice) bool {
 
 // room is the capacity of a zone after what the pockets that draw on it take, when these are squeezed that much.
 func (a *assignment) room(zone int, squeeze float64) float64 {
-	room := a.zones[zone].CapacityL()
-	for _, d := range a.drawers[zone] {
-		if a.fills[d].count > 0 {
-			room -= a.zones[d].DrawsOn.Share * a.fills[d].need(squeeze)
-		}
-	}
-	return max(0, room)
+	return max(0, a.capacity(zone)-a.drawn(zone, squeeze))
 }
 
 // zoneCost prices what lies together in a zone; +Inf when even tight it is too much.
 func (a *assignment) zoneCost(zone int) float64 {
-	f, z := &a.fills[zone], &a.zones[zone]
-	if f.count == 0 {
-		return 0
-	}
-	if z.Kind == rucksack.Straps && z.MaxMassG > 0 && f.mass > z.MaxMassG+litreSlack {
+	f := &a.fills[zone]
+	tight, loose := f.need(1)+a.drawn(zone, 1), f.need(0)+a.drawn(zone, 0)
+	capacity := a.capacity(zone) + litreSlack
+	limit := a.massLimit(zone)
+	if tight > capacity || limit > 0 && f.mass > limit+litreSlack {
 		return math.Inf(1)
 	}
-	squeeze := a.squeeze(zone)
-	if squeeze > 1 {
-		return math.Inf(1)
-	}
-	cost := perSqueeze * squeeze
-	if !z.Solid() {
+	cost := a.squeezePrice(zone) * max(0, loose-capacity)
+	if a.pocket(zone) {
 		if f.food > 0 && f.fuel > 0 {
 			cost += breach
 		}
@@ -133,6 +134,19 @@ func (a *assignment) zoneCost(zone int) float64 {
 	}
 	return cost
 }
+
+// drawn is the litres that pockets take out of a zone at a squeeze.
+func (a *assignment) drawn(zone int, squeeze float64) (sum float64) {
+	for _, d := range a.drawers[zone] {
+		if a.fills[d].count > 0 {
+			sum += a.zones[d].DrawsOn.Share * a.fills[d].need(squeeze)
+		}
+	}
+	return sum
+}
+
+// squeezeNow is the squeeze of a zone as it is filled, 1 when it is overfull.
+func (a *assignment) squeezeNow(zone int) float64 { return min(1, a.squeeze(zone)) }
 
 func (a *assignment) squeeze(zone int) float64 {
 	f := &a.fills[zone]
@@ -187,14 +201,81 @@ func (a *assignment) put(c *choice, zone int) {
 // gain is the least improvement worth a move; it keeps rounding from turning the search in circles.
 const gain = 1e-6
 
-// solve starts from everything left out, places the things with most to lose first, and then improves by moving one
-// thing or exchanging two until nothing is gained.
-func (a *assignment) solve() {
+// effort bounds the work of solving an assignment.
+type effort struct {
+	nodes  int // of the enumeration
+	rounds int // of the knapsack bound
+	kicks  int // of the search for a better assignment
+}
+
+// A quick answer and a thorough one.
+var (
+	quickly    = effort{nodes: 4_000, rounds: 40, kicks: 4}
+	thoroughly = effort{nodes: 20_000, rounds: 2_500, kicks: 30}
+)
+
+// solve starts from everything left out, places the things with most to lose first, and improves by moving one thing or
+// exchanging two until nothing is gained. Then it looks for a lower bound, starts once more from what the bound's prices
+// suggest, shakes the best a few times, and tries to close what is between.
+func (a *assignment) solve(e effort) {
 	first := slices.Clone(a.choices)
 	slices.SortStableFunc(first, func(x, y *choice) int { return compareDescending(x.urgency(), y.urgency()) })
 	for _, c := range first {
 		a.improveOne(c)
 	}
+	a.improve()
+	a.prove(e)
+}
+
+// prove finds the bound, improving the assignment on the way where it can.
+func (a *assignment) prove(e effort) {
+	bound, at := a.ascend(a.total(), 260)
+	a.restart(at)
+	a.shake(e.kicks)
+	if a.total()-bound > gain && a.enumerate(bound, at, e.nodes) {
+		bound = a.total()
+	} else if a.total()-bound > gain {
+		bound = max(bound, a.tighten(bound, at, e.rounds))
+		a.shake(e.kicks)
+	}
+	a.proof = Proof{Objective: a.total(), Bound: min(bound, a.total())}
+}
+
+// shake takes a few things out of their zones at random, lets everything settle again, and keeps what is better.
+func (a *assignment) shake(kicks int) {
+	random := newSource(int64(len(a.choices)))
+	for range kicks {
+		if len(a.choices) == 0 {
+			return
+		}
+		before, cost := a.zonesNow(), a.total()
+		for range 2 + random.below(4) {
+			c := a.choices[random.below(len(a.choices))]
+			var zones []int
+			for z, v := range c.price {
+				if !math.IsInf(v, 1) && z != c.zone {
+					zones = append(zones, z)
+				}
+			}
+			if len(zones) == 0 {
+				continue
+			}
+			from, to := c.zone, zones[random.below(len(zones))]
+			if a.put(c, to); math.IsInf(a.around(to), 1) {
+				a.put(c, from)
+			}
+		}
+		a.improve()
+		if a.total() > cost-gain {
+			for i, c := range a.choices {
+				a.put(c, before[i])
+			}
+		}
+	}
+}
+
+// improve moves and exchanges until nothing is gained.
+func (a *assignment) improve() {
 	for range 60 {
 		better := false
 		for _, c := range a.choices {
@@ -207,6 +288,48 @@ func (a *assignment) solve() {
 		}
 		if !better {
 			return
+		}
+	}
+}
+
+// restart begins again with each thing in the zone that is cheapest at the prices, those with most to lose first, and
+// keeps the better of the two results.
+func (a *assignment) restart(at *prices) {
+	before, cost := a.zonesNow(), a.total()
+	for _, c := range a.choices {
+		a.put(c, out)
+	}
+	regret := map[*choice]float64{}
+	for _, c := range a.choices {
+		least, second := math.Inf(1), math.Inf(1)
+		for z := range a.zones {
+			if v := a.reduced(c, z, at); v < least {
+				least, second = v, least
+			} else if v < second {
+				second = v
+			}
+		}
+		regret[c] = min(second, c.leave) - least
+	}
+	first := slices.Clone(a.choices)
+	slices.SortStableFunc(first, func(x, y *choice) int { return compareDescending(regret[x], regret[y]) })
+	for _, c := range first {
+		best, zone := c.leave, out
+		for z := range a.zones {
+			if v := a.reduced(c, z, at); v < best {
+				a.put(c, z)
+				if !math.IsInf(a.around(z), 1) {
+					best, zone = v, z
+				}
+				a.put(c, out)
+			}
+		}
+		a.put(c, zone)
+	}
+	a.improve()
+	if a.total() > cost {
+		for i, c := range a.choices {
+			a.put(c, before[i])
 		}
 	}
 }

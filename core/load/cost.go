@@ -6,6 +6,7 @@ import (
 	"tornister/core/dry"
 	"tornister/core/kit"
 	"tornister/core/method"
+	"tornister/core/reach"
 	"tornister/core/rucksack"
 )
 
@@ -42,33 +43,29 @@ const (
 	leaveVital   = 3.0    // times that for a thing life may hang on
 	perNewtonM   = 6.0    // a newton-metre of pull away from the back
 	perSideNm    = 10.0   // a newton-metre of difference between the sides
-	perSqueeze   = 60.0   // a zone squeezed from loose to tight
+	perSqueezeL  = 8.0    // a litre that is squeezed away
 	perBodyLitre = 0.8    // a litre in the body or bottom
 	schoolAsks   = 40.0   // going against the chosen school
 	urgentUses   = 8.0    // how many calm uses one use in a hurry counts for
-	tubeSeconds  = 3.0    // a sip through the tube of a water bag in its sleeve
 	gravity      = 9.81   // m/s2
 )
 
-// Reach times in seconds without digging (our estimates).
-func openSeconds(z *rucksack.Zone) float64 {
-	switch {
-	case z.Kind == rucksack.Straps:
-		return 20
-	case z.Reach == rucksack.Walking:
-		return 4
-	case z.Reach == rucksack.Swing:
-		return 8
-	case z.Kind == rucksack.Lid:
-		return 18
-	case z.Reach == rucksack.Off:
-		return 12
+// TubeSeconds is a sip through the tube of a water bag in its sleeve (our estimate).
+const TubeSeconds = 3.0
+
+// expectedLifts is how many things an assignment, which knows no order yet, expects to lie over a thing in the body.
+const expectedLifts = 1.5
+
+// seconds is the time to hand of a thing in a zone, before the order is known.
+func seconds(z *rucksack.Zone) float64 {
+	if z.Solid() {
+		return reach.Seconds(z, expectedLifts, false)
 	}
-	return 42 // pack off, body open, a few things out
+	return reach.Seconds(z, 0, false)
 }
 
-// drunkThroughTube reports whether the thing is a water bag in the sleeve: it is used without being taken out.
-func drunkThroughTube(it *kit.Item, z *rucksack.Zone) bool {
+// DrunkThroughTube reports whether the thing is a water bag in the sleeve: it is used without being taken out.
+func DrunkThroughTube(it *kit.Item, z *rucksack.Zone) bool {
 	return z.Kind == rucksack.Sleeve && it.Shape.Kind == kit.Flat && isWater(it)
 }
 
@@ -97,6 +94,9 @@ type term struct {
 var vital = []string{"warmth", "shelter", "water", "water-treatment", "light", "navigation", "first-aid", "rain", "insulation", "fire", "signal", "rescue"}
 
 func isVital(it *kit.Item) bool {
+	if it.Has(kit.Food) {
+		return true
+	}
 	for _, f := range vital {
 		if it.Serves(f) {
 			return true
@@ -123,13 +123,13 @@ func terms(task *Task, p *choice, z *rucksack.Zone) []term {
 		}
 	}
 	kilos := p.mass / 1000
-	seconds := openSeconds(z)
-	if drunkThroughTube(p.Item, z) {
-		seconds = tubeSeconds
+	toHand := seconds(z)
+	if DrunkThroughTube(p.Item, z) {
+		toHand = TubeSeconds
 	}
-	add(RuleReach, p.Use.PerDay*seconds*attention(p.Use))
+	add(RuleReach, p.Use.PerDay*toHand*attention(p.Use))
 	if p.Use.Urgent {
-		add(RuleUrgent, urgentUses*seconds)
+		add(RuleUrgent, urgentUses*toHand)
 	}
 	pocket := !z.Solid() && z.Kind != rucksack.Straps
 	if pocket && (p.Use.When == kit.Camp || p.Use.When == kit.Need && !p.Use.Urgent) && !p.Has(kit.Electronic) {

@@ -77,12 +77,12 @@ func (a *assignment) zoneText(rule Rule, c *choice, next int) string {
 	z, other := &a.zones[c.zone], &a.zones[next]
 	switch rule {
 	case RuleReach:
-		if drunkThroughTube(c.Item, z) {
+		if DrunkThroughTube(c.Item, z) {
 			return "drunk through the tube, without taking it out"
 		}
-		return fmt.Sprintf("wanted %s: %.0f s nearer than in the %s", often(c.Use.PerDay), openSeconds(other)-openSeconds(z), lower(other.Name))
+		return fmt.Sprintf("wanted %s: %.0f s nearer than in the %s", often(c.Use.PerDay), seconds(other)-seconds(z), lower(other.Name))
 	case RuleUrgent:
-		return fmt.Sprintf("must come to hand at once: %.0f s, against %.0f s in the %s", openSeconds(z), openSeconds(other), lower(other.Name))
+		return fmt.Sprintf("must come to hand at once: %.0f s, against %.0f s in the %s", seconds(z), seconds(other), lower(other.Name))
 	case RuleCamp:
 		return "leaves the pockets to what the day needs"
 	case RuleSwing:

@@ -25,13 +25,6 @@ const SqueezedLimit = 0.7
 // roomyShare is the part of a zone that must be free for it to count as roomy.
 const roomyShare = 0.1
 
-// hollowShare is the part of hard things' own volume that is lost beside them when nothing soft fills it, and
-// stuffShare the part of soft litres that can be pushed into such hollows (our estimates).
-const (
-	hollowShare = 0.12
-	stuffShare  = 0.5
-)
-
 // ZoneFill is what a zone holds, in litres.
 type ZoneFill struct {
 	Zone       *rucksack.Zone
@@ -39,7 +32,7 @@ type ZoneFill struct {
 	CapacityL  float64     // after what pockets that draw on it take away
 	NeedLooseL float64
 	NeedTightL float64
-	HollowL    float64
+	HollowL    float64 // air with something above it, from the trial packing; 0 in pockets
 	MassG      float64
 	Squeeze    float64
 	State      State
@@ -47,24 +40,22 @@ type ZoneFill struct {
 
 // fill is the running sum of one zone's contents.
 type fill struct {
-	rigid, corner float64 // litres of things that keep their outside; litres in the corners of their boxes
-	loose, tight  float64 // litres of soft things
-	mass          float64 // g
-	food, fuel    int
-	wet, spoilt   int // things that wet their neighbours; things that must stay dry
-	count         int
+	rigid       float64 // litres of the boxes round things that keep their outside
+	loose       float64 // litres of soft things
+	tight       float64
+	mass        float64 // g
+	food, fuel  int
+	wet, spoilt int // things that wet their neighbours; things that must stay dry
+	count       int
 }
 
 // add counts a piece in, or out with sign -1.
 func (f *fill) add(p *choice, sign float64) {
 	n := int(sign)
-	if shape := p.Shape; shape.Kind == kit.Soft {
-		f.loose += sign * shape.LooseL
-		f.tight += sign * shape.TightL
-	} else {
-		litres := shape.Litres(0)
-		f.rigid += sign * litres
-		f.corner += sign * max(0, shape.BoxL()-litres)
+	f.rigid += sign * p.rigid
+	if p.Shape.Kind == kit.Soft {
+		f.loose += sign * p.Shape.LooseL
+		f.tight += sign * p.Shape.TightL
 	}
 	f.mass += sign * p.mass
 	f.food += n * p.food
@@ -74,14 +65,10 @@ func (f *fill) add(p *choice, sign float64) {
 	f.count += n
 }
 
-// hollow is the room lost beside hard things.
-func (f *fill) hollow() float64 {
-	return max(0, f.corner+hollowShare*f.rigid-stuffShare*f.loose)
-}
-
-// need is the room all of it takes at a squeeze.
+// need is the room all of it takes at a squeeze. A thing that keeps its outside takes the box round it: what lies in
+// the corners of that box is not counted on.
 func (f *fill) need(squeeze float64) float64 {
-	return f.rigid + f.hollow() + f.loose + squeeze*(f.tight-f.loose)
+	return f.rigid + f.loose + squeeze*(f.tight-f.loose)
 }
 
 // squeezeFor is the least squeeze at which the need is within the room; above 1 when even tight is too much.

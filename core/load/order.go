@@ -43,108 +43,74 @@ func depth(task *Task, p kit.Piece, mass float64) (float64, string) {
 // dense things are heavier than a stuffed sleeping bag: above 0.25 kg a litre (our estimate).
 func dense(p kit.Piece) bool { return p.MassG >= 250*p.Shape.Litres(0.5) }
 
-// order sorts the plan into loading order: solids first from the bottom up, then pockets as the pack names them, straps
-// last. Within a zone pinned places hold, the rest goes by depth, heavier first, ties by id; what is nested follows its
-// vessel.
-func order(task *Task, plan *Plan) {
-	mass := map[kit.Piece]float64{}
-	for i := range plan.Placed {
-		p := &plan.Placed[i]
-		mass[p.Piece] += p.Piece.MassG
+// compareInLoading says which of two things of a zone goes in first: the deeper, then the heavier, then the smaller id.
+func compareInLoading(task *Task, a, b *choice) int {
+	da, _ := depth(task, a.Piece, a.mass)
+	db, _ := depth(task, b.Piece, b.mass)
+	return cmp.Or(cmp.Compare(da, db), cmp.Compare(b.mass, a.mass), comparePieces(a.Piece, b.Piece))
+}
+
+// rank is the turn in which a zone is loaded.
+func rank(z *rucksack.Zone) int {
+	switch z.Kind {
+	case rucksack.Bottom:
+		return 0
+	case rucksack.Sleeve:
+		return 1
+	case rucksack.Body:
+		return 2
+	case rucksack.Inner:
+		return 3
+	case rucksack.Straps:
+		return 5
 	}
-	rank := func(p *Placement) int {
-		switch p.Zone.Kind {
-		case rucksack.Bottom:
-			return 0
-		case rucksack.Sleeve:
-			return 1
-		case rucksack.Body:
-			return 2
-		case rucksack.Inner:
-			return 3
-		case rucksack.Straps:
-			return 5
+	return 4
+}
+
+// loadingOrder lists the placed things zone by zone: solids in the order of their trial, pockets by what is wanted
+// when, the contents of a vessel right after it.
+func (a *assignment) loadingOrder(p *packing) []*choice {
+	zones := make([]int, len(a.zones))
+	for i := range zones {
+		zones[i] = i
+	}
+	slices.SortStableFunc(zones, func(i, j int) int { return rank(&a.zones[i]) - rank(&a.zones[j]) })
+	var list []*choice
+	for _, zone := range zones {
+		if a.zones[zone].Solid() {
+			for _, i := range p.order {
+				if p.inside[i].zone == zone {
+					list = append(list, p.inside[i])
+				}
+			}
+			continue
 		}
-		return 4
-	}
-	position := map[string]int{}
-	for i := range task.Pack.Zones {
-		position[task.Pack.Zones[i].ID] = i
-	}
-	outer := slices.DeleteFunc(slices.Clone(plan.Placed), func(p Placement) bool { return p.Inside != "" })
-	slices.SortStableFunc(outer, func(p, q Placement) int {
-		a, _ := depth(task, p.Piece, mass[p.Piece])
-		b, _ := depth(task, q.Piece, mass[q.Piece])
-		return cmp.Or(cmp.Compare(rank(&p), rank(&q)), cmp.Compare(position[p.Zone.ID], position[q.Zone.ID]),
-			cmp.Compare(a, b), cmp.Compare(mass[q.Piece], mass[p.Piece]), comparePieces(p.Piece, q.Piece))
-	})
-	outer = holdPlaces(task, outer)
-	lanes(task, outer)
-	ordered := make([]Placement, 0, len(plan.Placed))
-	for _, p := range outer {
-		ordered = append(ordered, p)
-		for _, q := range plan.Placed {
-			if q.Inside == p.Piece.ID && q.Zone == p.Zone && nestedWith(plan.Placed, p, q) {
-				ordered = append(ordered, q)
+		first := len(list)
+		for _, c := range a.choices {
+			if c.zone == zone {
+				list = append(list, c)
 			}
 		}
+		slices.SortStableFunc(list[first:], func(x, y *choice) int { return compareInLoading(a.task, x, y) })
+		holdPlaces(list[first:])
 	}
-	plan.Placed = ordered
+	return list
 }
 
-// nestedWith tells the contents of equal vessels apart: those listed right after the vessel belong to it.
-func nestedWith(placed []Placement, vessel, inner Placement) bool {
-	owner := kit.Piece{}
-	for _, p := range placed {
-		if p.Inside == "" {
-			owner = p.Piece
-		}
-		if p.Piece == inner.Piece {
-			return owner == vessel.Piece
-		}
-	}
-	return false
-}
-
-// holdPlaces moves things with a pinned place to that place of their zone.
-func holdPlaces(task *Task, placed []Placement) []Placement {
-	for i := range placed {
-		pin := task.pinFor(placed[i].Piece)
-		if pin == nil || pin.Place < 1 {
+// holdPlaces moves things with a pinned place to that place.
+func holdPlaces(list []*choice) {
+	for _, c := range slices.Clone(list) {
+		if c.pin == nil || c.pin.Place < 1 {
 			continue
 		}
-		p := placed[i]
-		first := slices.IndexFunc(placed, func(q Placement) bool { return q.Zone == p.Zone })
-		n := 0
-		for _, q := range placed {
-			n += count(q.Zone == p.Zone)
+		from := slices.Index(list, c)
+		to := min(c.pin.Place, len(list)) - 1
+		for ; from < to; from++ {
+			list[from] = list[from+1]
 		}
-		p.Pinned = true
-		placed = slices.Delete(placed, i, i+1)
-		placed = slices.Insert(placed, first+min(pin.Place, n)-1, p)
-	}
-	return placed
-}
-
-// lanes lays heavy things of the body to the back and their neighbours in the order to the front, or the other way
-// round where the school wants something soft at the spine.
-func lanes(task *Task, placed []Placement) {
-	heavyLane, softLane := Back, Front
-	if task.Method.Spine == "soft" {
-		heavyLane, softLane = Front, Back
-	}
-	for i := 0; i < len(placed); i++ {
-		p := &placed[i]
-		if p.Zone.Kind != rucksack.Body {
-			continue
+		for ; from > to; from-- {
+			list[from] = list[from-1]
 		}
-		if !(p.Piece.MassG >= heavyG && dense(p.Piece)) {
-			continue
-		}
-		p.Lane = heavyLane
-		if i+1 < len(placed) && placed[i+1].Zone == p.Zone && !dense(placed[i+1].Piece) {
-			placed[i+1].Lane = softLane
-			i++
-		}
+		list[to] = c
 	}
 }

@@ -2,7 +2,6 @@ package load
 
 import (
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 
@@ -11,24 +10,25 @@ import (
 	"tornister/core/unit"
 )
 
-// plan turns the finished search into a Plan without order or reasons.
-func (a *assignment) plan() *Plan {
-	plan := &Plan{}
+// plan turns the finished search into a Plan without reasons.
+func (s *search) plan(p *packing) *Plan {
+	a, plan := s.assignment, &Plan{}
 	for i := range a.zones {
 		plan.Zones = append(plan.Zones, a.zoneFill(i))
+	}
+	p.fillZones(plan)
+	for i := range plan.Zones {
 		plan.Squeeze = max(plan.Squeeze, plan.Zones[i].Squeeze)
 	}
-	for _, c := range a.choices {
-		if c.zone == out {
-			continue
-		}
+	for _, c := range a.loadingOrder(p) {
 		z := &a.zones[c.zone]
-		pinned := c.pin != nil && c.pin.Zone != ""
+		pinned := c.pin != nil && (c.pin.Zone != "" || c.pin.Place > 0 || c.pin.Lane != Full)
 		plan.Placed = append(plan.Placed, Placement{Piece: c.Piece, Zone: z, Pinned: pinned, VolumeL: c.Shape.Litres(plan.Zones[c.zone].Squeeze)})
 		for _, q := range c.inside {
 			plan.Placed = append(plan.Placed, Placement{Piece: q, Zone: z, Inside: c.ID})
 		}
 	}
+	p.describePlaces(plan)
 	a.leftOut(plan)
 	plan.Broken = a.broken()
 	plan.State = a.state(plan)
@@ -37,7 +37,7 @@ func (a *assignment) plan() *Plan {
 
 func (a *assignment) zoneFill(i int) ZoneFill {
 	f := &a.fills[i]
-	zf := ZoneFill{Zone: &a.zones[i], MassG: f.mass, HollowL: f.hollow()}
+	zf := ZoneFill{Zone: &a.zones[i], MassG: f.mass}
 	zf.Squeeze = a.squeeze(i)
 	zf.CapacityL = a.room(i, zf.Squeeze)
 	zf.NeedLooseL, zf.NeedTightL = f.need(0), f.need(1)
@@ -66,33 +66,21 @@ func (a *assignment) state(plan *Plan) State {
 	return rank[worst]
 }
 
-// leftOut lists what is not in, with what a bigger body would have to take.
+// leftOut lists what is not in. What only lacks room is told how much once that is known.
 func (a *assignment) leftOut(plan *Plan) {
-	body := slices.IndexFunc(a.zones, func(z rucksack.Zone) bool { return z.Kind == rucksack.Body })
-	more := a.fills[body]
-	var bulky []*choice
 	for _, c := range a.choices {
-		switch {
-		case c.zone != out:
-		case c.stuck != "":
-			plan.leave(c, c.stuck, c.least)
-		default:
-			bulky = append(bulky, c)
-			more.add(c, 1)
+		if c.zone != out {
+			continue
 		}
-	}
-	if len(bulky) == 0 {
-		return
-	}
-	short := more.need(1) - a.room(body, 1)
-	plan.OverL = math.Ceil(max(short, 0.1)*10-1e-6) / 10
-	metric := unit.Metric
-	for _, c := range bulky {
-		why := fmt.Sprintf("takes %s even tight, and no zone that may hold it has that much left", metric.Volume(c.Shape.Litres(1)))
-		least := fmt.Sprintf("a body %s larger, or %s less to carry", metric.Volume(plan.OverL), metric.Volume(plan.OverL))
-		if c.pin != nil && c.pin.Zone != "" {
-			why = fmt.Sprintf("is pinned to %s, which is full", a.task.Pack.Zone(c.pin.Zone).Name)
-			least = "take the pin out"
+		why, least := c.stuck, c.least
+		switch {
+		case why != "":
+		case c.pin != nil && c.pin.Zone != "":
+			why, least = fmt.Sprintf("is pinned to %s, which is full", a.task.Pack.Zone(c.pin.Zone).Name), "taking the pin out"
+		case c.rigid > 0:
+			why = fmt.Sprintf("keeps its shape, %s, and no place of that shape is left", describe(c.Shape))
+		default:
+			why = fmt.Sprintf("takes %s even tight, and no zone that may hold it has that much left", unit.Metric.Volume(c.Shape.Litres(1)))
 		}
 		plan.leave(c, why, least)
 	}
@@ -101,7 +89,7 @@ func (a *assignment) leftOut(plan *Plan) {
 func (p *Plan) leave(c *choice, why, least string) {
 	p.LeftOut = append(p.LeftOut, LeftOut{c.Piece, why, least})
 	for _, q := range c.inside {
-		p.LeftOut = append(p.LeftOut, LeftOut{q, "goes with " + c.Name + ", which is left out", "carry it outside the " + c.Name})
+		p.LeftOut = append(p.LeftOut, LeftOut{q, "goes with " + c.Name + ", which is left out", "carrying it outside the " + c.Name})
 	}
 }
 
@@ -109,7 +97,7 @@ func (p *Plan) leave(c *choice, why, least string) {
 func (a *assignment) whyNowhere(c *choice) (why, least string) {
 	metric := unit.Metric
 	if c.pin != nil && c.pin.Zone != "" {
-		return fmt.Sprintf("is pinned to %s, which cannot hold it: %s", a.task.Pack.Zone(c.pin.Zone).Name, describe(c.Shape)), "take the pin out"
+		return fmt.Sprintf("is pinned to %s, which cannot hold it: %s", a.task.Pack.Zone(c.pin.Zone).Name, describe(c.Shape)), "taking the pin out"
 	}
 	if c.Shape.Kind == kit.Soft {
 		roomiest := 0.0

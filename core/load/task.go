@@ -2,14 +2,15 @@
 //
 // The road through the package: a Task is expanded into pieces; nest puts small things into vessels; assign gives every
 // piece a zone by searching for the least cost under the capacities (cost.go names each rule and its price, fill.go
-// knows the litres); order sorts what lies in the body by what is wanted when; explain turns the costs that decided
-// into reasons. Everything is deterministic: pieces are first sorted by id, ties fall to the smaller id, so shuffling
-// the kit list changes nothing.
+// knows the litres); packing tries what goes into body and bottom in the solid (package stuff), in the order that the
+// times of need suggest, and looks for another order when that does not fit, and then for a better one; what the trial
+// shows not to go in is told to the assignment as room lost, and the round begins again; explain turns the costs that
+// decided into reasons. Everything is deterministic: pieces are first sorted by id, ties fall to the smaller id, so
+// shuffling the kit list changes nothing.
 package load
 
 import (
 	"cmp"
-	"slices"
 
 	"tornister/core/dry"
 	"tornister/core/kit"
@@ -33,6 +34,7 @@ type Pin struct {
 	Item  string `json:"item"`
 	Piece int    `json:"piece,omitempty"` // 0 is every piece of the line
 	Zone  string `json:"zone,omitempty"`
+	Lane  Lane   `json:"lane,omitempty"`
 	Place int    `json:"place,omitempty"` // position in its zone, 1 goes in first
 }
 
@@ -44,6 +46,8 @@ const (
 	Full  Lane = ""
 	Back  Lane = "back"  // against the spine
 	Front Lane = "front" // away from the back
+	Left  Lane = "left"
+	Right Lane = "right"
 )
 
 // Placement is one thing in its place.
@@ -55,6 +59,19 @@ type Placement struct {
 	Pinned  bool
 	VolumeL float64 // at the squeeze of its zone; 0 inside a vessel, whose outside counts
 	Reasons []Reason
+
+	// Of things in body and bottom, from the trial packing.
+	Box       *Box       // in the pack frame; of a soft thing the box round its cells
+	MiddleCm  [3]float64 // of what it takes up, in the pack frame; of things in pockets the middle of the pocket
+	LiftedOut int        // things that must come out first
+	AtSpine   float64    // square centimetres of it that touch the back panel
+	Owner     int16      // its number in the cells of the plan; -1 for what is in no cell
+}
+
+// Box is a box in the pack frame, in centimetres.
+type Box struct {
+	Min [3]float64 `json:"min"`
+	Max [3]float64 `json:"max"`
 }
 
 // Reason is a rule that decided, in words.
@@ -79,30 +96,46 @@ type Broken struct {
 
 // Plan is the answer to a Task. Placed is in loading order, first in first.
 type Plan struct {
-	Placed  []Placement
-	Zones   []ZoneFill
-	LeftOut []LeftOut
-	Broken  []Broken
-	State   State
-	Squeeze float64 // the least, 0 to 1, at which all that is placed is in
-	OverL   float64 // litres the body would have to grow, rounded up to 0.1; 0 when all is in
+	Placed   []Placement
+	Zones    []ZoneFill
+	LeftOut  []LeftOut
+	Broken   []Broken
+	State    State
+	Squeeze  float64 // the least, 0 to 1, at which all that is placed is in
+	OverL    float64 // litres the body would have to grow, rounded up to 0.1; 0 when all is in
+	FillCm   float64 // height of the highest thing in body or bottom, from the foot of the pack
+	Open     bool    // the divider between bottom and body was opened
+	Hollows  []Hollow
+	Cells    *Cells
+	Sure     *Confidence // nil in a quick plan
+	Proof    Proof
+	Trials   int  // trial packings made
+	CutShort bool // the clock ended the search before its budget did
+
+	assignment *assignment
+}
+
+// Hollow is a patch of air with something above it.
+type Hollow struct {
+	Litres float64
+	AtCm   [3]float64 // its middle, in the pack frame
+}
+
+// Cells is the trial packing itself.
+type Cells struct {
+	Solid  *rucksack.Solid
+	Owner  []int16 // by cell, a number out of Things, or stuff.Air or stuff.Outside
+	Things []kit.Piece
 }
 
 // Fits reports whether everything is in.
 func (p *Plan) Fits() bool { return len(p.LeftOut) == 0 }
 
-// Make plans the task. It never fails: what does not go in is in LeftOut with its reason. The task must name at least
-// one zone of kind body. Time grows with pieces squared times zones; 45 pieces take about a millisecond.
-func Make(task *Task) *Plan {
-	pieces := kit.Pieces(task.Items, kit.Pack)
-	slices.SortFunc(pieces, comparePieces)
-	nested, loose := nest(pieces)
-	search := newAssignment(task, loose, nested)
-	search.solve()
-	plan := search.plan()
-	order(task, plan)
-	explain(task, search, plan)
-	return plan
+// Options bound a search.
+type Options struct {
+	Seed  int64
+	Quick bool        // only a first answer: no search for a better order once one fits, no confidence
+	Stop  func() bool // ends the search when it says so; what is found so far is kept
 }
 
 func comparePieces(a, b kit.Piece) int {

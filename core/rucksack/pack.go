@@ -165,14 +165,30 @@ func (p *Pack) StatedL() float64 {
 	return sum
 }
 
-// roundedShare is the part of its box that a rounded body holds: front corners rounded, slightly narrower below.
-const roundedShare = 0.93
-
-// FormL is the litres inside the dimensions of the zone, from its form; a collar is not counted.
+// FormL is the litres inside the dimensions of the zone: for body and bottom the cells of its form, else its box. A
+// collar is not counted.
 func (z *Zone) FormL() float64 {
-	litres := unit.BoxL(z.SizeCm[0], z.SizeCm[1], z.SizeCm[2])
-	if z.Form == "rounded" {
-		litres *= roundedShare
+	if !z.Solid() {
+		return unit.BoxL(z.SizeCm[0], z.SizeCm[1], z.SizeCm[2])
 	}
-	return litres
+	measured := *z
+	measured.VolumeL = 0
+	f := newForm(&measured, z.Kind == Bottom, 1)
+	return float64(f.count(f.depth)) / 1000
+}
+
+// ShoulderCm is the height at which the shoulder straps are sewn on, measured from the hip belt at the foot of the
+// pack: the reference length of the load band. It is nine tenths of the back, without the collar (our estimate).
+func (p *Pack) ShoulderCm() float64 {
+	return 0.9 * (p.HeightCm() - p.Of(Body).CollarCm)
+}
+
+// Grown is the pack with a body taller by so many centimetres, of the same width and depth.
+func (p *Pack) Grown(cm float64) Pack {
+	grown := *p
+	grown.Zones = slices.Clone(p.Zones)
+	body := grown.Of(Body)
+	body.VolumeL *= (body.SizeCm[2] + cm) / body.SizeCm[2]
+	body.SizeCm[2] += cm
+	return grown
 }

@@ -6,9 +6,11 @@ import (
 	"cmp"
 	"slices"
 
+	"tornister/core/dry"
 	"tornister/core/kit"
 	"tornister/core/load"
-	"tornister/core/rucksack"
+	"tornister/core/reach"
+	"tornister/core/stuff"
 )
 
 // Answer is the plan as it is written out.
@@ -21,18 +23,29 @@ type Answer struct {
 	Zones   []Zone        `json:"zones"`
 	Load    []Load        `json:"load"`
 	Balance Balance       `json:"balance"`
+	Dry     []Dry         `json:"dry"`
+	Proof   load.Proof    `json:"proof"`
 	LeftOut []LeftOut     `json:"left_out"`
 	Broken  []load.Broken `json:"broken"`
 	Assumed []string      `json:"assumed"`
+	Hollows []Hollow      `json:"hollows"`
+	Cells   *Cells        `json:"cells,omitempty"`
 }
 
 // Verdict is the answer to "does it fit".
 type Verdict struct {
-	Fits    bool       `json:"fits"`
-	State   load.State `json:"state"`
-	Squeeze float64    `json:"squeeze"` // 0 loose to 1 tight
-	OverL   float64    `json:"over_l"`  // litres the body would have to grow
-	Seconds float64    `json:"seconds,omitempty"`
+	Fits        bool       `json:"fits"`
+	State       load.State `json:"state"`
+	Squeeze     float64    `json:"squeeze"` // 0 loose to 1 tight
+	OverL       float64    `json:"over_l"`  // litres the body would have to grow
+	FillCm      float64    `json:"fill_cm"` // height of the highest thing in body or bottom
+	DividerOpen bool       `json:"divider_open,omitempty"`
+	Confidence  *float64   `json:"confidence,omitempty"` // share of draws of the litres in which it fits
+	MeasureNext string     `json:"measure_next,omitempty"`
+	Gap         float64    `json:"gap"` // of the zone assignment, to what is proved necessary
+	Trials      int        `json:"trials"`
+	CutShort    bool       `json:"cut_short,omitempty"`
+	Seconds     float64    `json:"seconds,omitempty"`
 }
 
 // Zone is what lies in a zone of the pack.
@@ -48,14 +61,18 @@ type Zone struct {
 
 // Load is one step of the loading order.
 type Load struct {
-	Step    int           `json:"step"`
-	Item    string        `json:"item"`
-	Piece   int           `json:"piece,omitempty"`
-	Zone    string        `json:"zone"`
-	Lane    load.Lane     `json:"lane,omitempty"`
-	Inside  string        `json:"inside"`
-	VolumeL float64       `json:"volume_l"`
-	Reasons []load.Reason `json:"reasons"`
+	Step      int           `json:"step"`
+	Item      string        `json:"item"`
+	Piece     int           `json:"piece,omitempty"`
+	Zone      string        `json:"zone"`
+	Lane      load.Lane     `json:"lane,omitempty"`
+	Bag       string        `json:"bag,omitempty"`
+	Inside    string        `json:"inside"`
+	BoxCm     *load.Box     `json:"box_cm,omitempty"` // of things in body and bottom
+	VolumeL   float64       `json:"volume_l"`
+	Reasons   []load.Reason `json:"reasons"`
+	ReachS    float64       `json:"reach_s"`
+	LiftedOut int           `json:"lifted_out"`
 }
 
 // LeftOut is a thing that is not in.
@@ -66,28 +83,53 @@ type LeftOut struct {
 	LeastChange string `json:"least_change"`
 }
 
-// Balance is the weight on the back.
-type Balance struct {
-	MassG     float64 `json:"mass_g"`
-	BodyShare float64 `json:"body_share"`
+// Dry says what stands between a thing that must stay dry and the rain.
+type Dry struct {
+	Item   string   `json:"item"`
+	Piece  int      `json:"piece,omitempty"`
+	Need   int      `json:"need"`
+	Layers []string `json:"layers"`
+	Dry    bool     `json:"dry"`
+}
+
+// Hollow is a hollow spot.
+type Hollow struct {
+	Litres float64    `json:"litres"`
+	AtCm   [3]float64 `json:"at_cm"`
+}
+
+// Cells is the trial packing, run-length coded: pairs of an index into Owner (-1 air, -2 outside the pack) and a number
+// of cells, x fastest, then y, then z.
+type Cells struct {
+	OriginCm [3]float64 `json:"origin_cm"`
+	CellCm   float64    `json:"cell_cm"`
+	Size     [3]int     `json:"size"`
+	Owner    []string   `json:"owner"`
+	Piece    []int      `json:"piece"` // number of the piece, 0 where its line stands for one thing
+	Runs     [][2]int   `json:"runs"`
 }
 
 // Of plans the task and assembles the answer; the plan comes with it for those who draw.
-func Of(task *load.Task, assumed []string) (*Answer, *load.Plan) {
-	plan := load.Make(task)
-	return assemble(task, plan, assumed), plan
+func Of(task *load.Task, assumed []string, options load.Options) (*Answer, *load.Plan) {
+	plan := load.Make(task, options)
+	answer := assemble(task, plan, assumed)
+	answer.Seed = options.Seed
+	return answer, plan
 }
 
 func assemble(task *load.Task, plan *load.Plan, assumed []string) *Answer {
-	answer := &Answer{Format: "tornister-plan", Version: 1, Seed: 1, Checks: []Check{}, Zones: []Zone{}, Load: []Load{},
-		LeftOut: []LeftOut{}, Broken: append([]load.Broken{}, plan.Broken...), Assumed: append([]string{}, assumed...)}
-	answer.Verdict = Verdict{Fits: plan.Fits(), State: plan.State, Squeeze: round3(plan.Squeeze), OverL: plan.OverL}
+	answer := &Answer{Format: "tornister-plan", Version: 1, Zones: []Zone{}, Load: []Load{}, LeftOut: []LeftOut{}, Dry: []Dry{}, Hollows: []Hollow{},
+		Broken: append([]load.Broken{}, plan.Broken...), Assumed: append([]string{}, assumed...), Proof: plan.Proof}
+	answer.Verdict = Verdict{Fits: plan.Fits(), State: plan.State, Squeeze: round3(plan.Squeeze), OverL: plan.OverL, FillCm: plan.FillCm,
+		DividerOpen: plan.Open, Gap: round4(plan.Proof.Gap()), Trials: plan.Trials, CutShort: plan.CutShort}
+	if plan.Sure != nil {
+		answer.Verdict.Confidence, answer.Verdict.MeasureNext = &plan.Sure.Share, plan.Sure.MeasureNext
+	}
 	for i := range plan.Zones {
 		answer.Zones = append(answer.Zones, zone(&plan.Zones[i]))
 	}
-	for i, p := range plan.Placed {
-		answer.Load = append(answer.Load, Load{Step: i + 1, Item: p.Piece.ID, Piece: numberOf(p.Piece), Zone: p.Zone.ID,
-			Lane: p.Lane, Inside: p.Inside, VolumeL: round3(p.VolumeL), Reasons: p.Reasons})
+	for i := range plan.Placed {
+		answer.Load = append(answer.Load, step(task, &plan.Placed[i], i+1))
 	}
 	for _, l := range plan.LeftOut {
 		answer.LeftOut = append(answer.LeftOut, LeftOut{l.Piece.ID, numberOf(l.Piece), l.Why, l.LeastChange})
@@ -95,8 +137,13 @@ func assemble(task *load.Task, plan *load.Plan, assumed []string) *Answer {
 	slices.SortStableFunc(answer.LeftOut, func(a, b LeftOut) int {
 		return cmp.Or(cmp.Compare(a.Item, b.Item), cmp.Compare(a.Piece, b.Piece))
 	})
+	for _, h := range plan.Hollows {
+		answer.Hollows = append(answer.Hollows, Hollow{round3(h.Litres), rounded(h.AtCm)})
+	}
+	answer.Dry = dryness(task, plan)
 	answer.Balance = weigh(task, plan)
-	answer.Checks = append(answer.Checks, fitCheck(plan), weightCheck(task, plan, answer.Balance))
+	answer.Checks = []Check{fitCheck(task, plan), weightCheck(task, plan, answer.Balance), balanceCheck(task, answer.Balance),
+		dryCheck(task, answer.Dry), reachCheck(task, answer.Load), safeCheck(task, plan)}
 	return answer
 }
 
@@ -119,53 +166,59 @@ func zone(z *load.ZoneFill) Zone {
 	return found
 }
 
-// weigh sums the pack, what is in it, and the liner or cover that the school uses.
-func weigh(task *load.Task, plan *load.Plan) Balance {
-	sum := task.Pack.MassG
-	for i := range plan.Placed {
-		sum += plan.Placed[i].Piece.MassG
+func step(task *load.Task, p *load.Placement, n int) Load {
+	l := Load{Step: n, Item: p.Piece.ID, Piece: numberOf(p.Piece), Zone: p.Zone.ID, Lane: p.Lane, Inside: p.Inside, BoxCm: p.Box,
+		VolumeL: round3(p.VolumeL), Reasons: p.Reasons, LiftedOut: p.LiftedOut}
+	if liner := linerOf(task); liner != nil && p.Zone.Solid() {
+		l.Bag = liner.ID
 	}
-	for _, bag := range task.Bags {
-		dry := task.Method.Dry
-		if bag.Kind == "liner" && (dry == "liner" || dry == "double") || bag.Kind == "cover" && dry == "cover" {
-			sum += bag.MassG
+	l.ReachS = reach.Seconds(p.Zone, float64(p.LiftedOut), l.Bag != "")
+	if load.DrunkThroughTube(p.Piece.Item, p.Zone) {
+		l.ReachS = load.TubeSeconds
+	}
+	return l
+}
+
+// linerOf is the liner that the school uses, nil when it uses or owns none.
+func linerOf(task *load.Task) *dry.Bag {
+	if school := task.Method.Dry; school != "liner" && school != "double" {
+		return nil
+	}
+	return bagOf(task, "liner")
+}
+
+func bagOf(task *load.Task, kind string) *dry.Bag {
+	for i := range task.Bags {
+		if task.Bags[i].Kind == kind {
+			return &task.Bags[i]
 		}
 	}
-	return Balance{MassG: sum, BodyShare: round3(sum / 1000 / task.Trip.Carrier.MassKg)}
+	return nil
 }
 
-// Sum is the weight and room of a part of the kit.
-type Sum struct {
-	MassG, LooseL, TightL float64
-	Pieces                int
-}
-
-// Kit sums the kit the way packers count it.
-type Kit struct {
-	Packed, Worn, Hand, Left Sum
-	BaseG                    float64 // packed, without food, fuel and water, and the empty pack
-	ConsumableG              float64
-}
-
-// KitOf sums the kit list. Base weight is the pack and what is packed but is not eaten, burnt or drunk.
-func KitOf(items []kit.Item, pack *rucksack.Pack) Kit {
-	k := Kit{BaseG: pack.MassG}
-	for i := range items {
-		it := &items[i]
-		sum := map[kit.Carry]*Sum{kit.Pack: &k.Packed, kit.Worn: &k.Worn, kit.Hand: &k.Hand, kit.Left: &k.Left}[it.Carry]
-		n := float64(it.Count)
-		sum.MassG += it.TotalG()
-		sum.LooseL += n * it.Shape.Litres(0)
-		sum.TightL += n * it.Shape.Litres(1)
-		sum.Pieces += it.Count
-		if it.Carry != kit.Pack {
+// CellsOf codes the trial packing of a plan.
+func CellsOf(plan *load.Plan) *Cells {
+	solid := plan.Cells.Solid
+	c := &Cells{OriginCm: solid.Origin, CellCm: solid.CellCm, Size: [3]int(solid.Size), Owner: []string{}, Piece: []int{}, Runs: [][2]int{}}
+	for _, p := range plan.Cells.Things {
+		c.Owner = append(c.Owner, p.ID)
+		c.Piece = append(c.Piece, numberOf(p))
+	}
+	last := stuff.Outside - 1
+	for _, owner := range plan.Cells.Owner {
+		if owner == last {
+			c.Runs[len(c.Runs)-1][1]++
 			continue
 		}
-		if it.Consumable != "" {
-			k.ConsumableG += it.TotalG()
-		} else {
-			k.BaseG += it.TotalG()
-		}
+		c.Runs = append(c.Runs, [2]int{int(owner), 1})
+		last = owner
 	}
-	return k
+	return c
+}
+
+func rounded(at [3]float64) [3]float64 {
+	for i := range at {
+		at[i] = round1(at[i])
+	}
+	return at
 }

@@ -35,6 +35,14 @@ type Finding struct {
 	Items []string `json:"items,omitempty"`
 }
 
+// raise adds a finding and lifts the state to at least its own.
+func (c *Check) raise(state CheckState, text string, items ...string) {
+	if state == Stop || c.State == Settled {
+		c.State = state
+	}
+	c.Reasons = append(c.Reasons, Finding{text, items})
+}
+
 // Names lists the six checks in the order in which they are shown.
 var Names = []string{"fit", "weight", "balance", "dry", "reach", "safe"}
 
@@ -82,30 +90,49 @@ func Things(n int) string {
 	return fmt.Sprintf("%d things", n)
 }
 
-func fitCheck(plan *load.Plan) Check {
+func fitCheck(task *load.Task, plan *load.Plan) Check {
 	c := Check{Check: "fit", State: Settled, Figure: string(plan.State)}
+	if plan.Sure != nil {
+		c.Figure = fmt.Sprintf("%.0f in 100", 100*plan.Sure.Share)
+		c.Detail = string(plan.State)
+	}
 	switch {
 	case !plan.Fits():
-		c.State = Stop
-		c.Figure = fmt.Sprintf("%s out", Things(len(plan.LeftOut)))
+		c.Figure, c.Detail = fmt.Sprintf("%s out", Things(len(plan.LeftOut))), ""
 		if plan.OverL > 0 {
-			c.Detail = unit.Metric.Volume(plan.OverL) + " too much"
+			c.Detail = unit.Metric.Volume(plan.OverL) + " over"
 		}
 		for _, l := range plan.LeftOut {
-			c.Reasons = append(c.Reasons, Finding{fmt.Sprintf("%s %s. It would take %s.", l.Piece.Name, l.Why, l.LeastChange), []string{l.Piece.ID}})
+			c.raise(Stop, fmt.Sprintf("%s %s. It would take %s.", l.Piece.Name, l.Why, l.LeastChange), l.Piece.ID)
 		}
-		return c
 	case plan.State == load.Crammed:
-		c.State = Look
-		c.Detail = strings.TrimSuffix(Part(plan.Squeeze), " of the way")
-	case plan.State == load.Squeezed:
-		c.Detail = strings.TrimSuffix(Part(plan.Squeeze), " of the way")
+		c.raise(Look, fmt.Sprintf("Crammed %s: it takes a knee to close it.", Part(plan.Squeeze)))
+	}
+	if plan.Fits() && plan.State == load.Squeezed && c.Detail != "" {
+		c.Detail = "squeezed " + strings.TrimSuffix(Part(plan.Squeeze), " of the way")
+	}
+	if sure := plan.Sure; sure != nil {
+		text := fmt.Sprintf("It fits in %.0f of 100 draws of the litres, as they are known.", 100*sure.Share)
+		if sure.MeasureNext != "" && sure.Share > 0.005 && sure.Share < 0.995 {
+			text += fmt.Sprintf(" Measuring the %s would help most.", strings.ToLower(itemOf(task, sure.MeasureNext).Name))
+		}
+		state := Settled
+		if plan.Fits() && sure.Share < 0.8 {
+			state = Look
+		}
+		c.raise(state, text)
 	}
 	for i := range plan.Zones {
 		z := &plan.Zones[i]
 		if z.Squeeze > 0 && len(z.Pieces) > 0 {
-			c.Reasons = append(c.Reasons, Finding{Text: fmt.Sprintf("%s: %s loose into %s, squeezed %s.", z.Zone.Name,
-				unit.Metric.Volume(z.NeedLooseL), unit.Metric.Volume(z.CapacityL), Part(z.Squeeze))})
+			c.raise(Settled, fmt.Sprintf("%s: %s loose into %s, squeezed %s.", z.Zone.Name,
+				unit.Metric.Volume(z.NeedLooseL), unit.Metric.Volume(z.CapacityL), Part(min(1, z.Squeeze))))
+		}
+	}
+	for i, h := range plan.Hollows {
+		if i < 3 {
+			c.raise(Settled, fmt.Sprintf("Hollow spot of %s, %s up and %s from the back: push something soft into it.", unit.Metric.Volume(h.Litres),
+				unit.Metric.Length(math.Round(h.AtCm[2])), unit.Metric.Length(math.Round(h.AtCm[1]))))
 		}
 	}
 	if len(c.Reasons) == 0 {
@@ -117,12 +144,7 @@ func fitCheck(plan *load.Plan) Check {
 // weightCheck compares with the walker's body mass and with what the harness carries well.
 func weightCheck(task *load.Task, plan *load.Plan, b Balance) Check {
 	c := Check{Check: "weight", State: Settled, Figure: unit.Metric.Mass(b.MassG), Detail: fmt.Sprintf("%.0f %% of body", 100*b.BodyShare)}
-	say := func(state CheckState, format string, args ...any) {
-		if state == Stop || c.State == Settled {
-			c.State = state
-		}
-		c.Reasons = append(c.Reasons, Finding{Text: fmt.Sprintf(format, args...)})
-	}
+	say := func(state CheckState, format string, args ...any) { c.raise(state, fmt.Sprintf(format, args...)) }
 	body := unit.Metric.Mass(1000 * task.Trip.Carrier.MassKg)
 	switch {
 	case b.BodyShare > trail.UpperShare:
@@ -136,9 +158,13 @@ func weightCheck(task *load.Task, plan *load.Plan, b Balance) Check {
 		say(Look, "%s in the pack; its harness carries up to %s well.", unit.Metric.Mass(b.MassG-task.Pack.MassG), unit.Metric.Mass(comfort))
 	}
 	if n := len(plan.LeftOut); n > 0 {
-		say(Settled, "Without the %s left out.", strings.TrimPrefix(Things(n), "1 "))
+		say(Settled, "Without what is left out, %s.", Things(n))
 	}
 	return c
 }
 
+func round1(v float64) float64 { return math.Round(v*10) / 10 }
+
 func round3(v float64) float64 { return math.Round(v*1000) / 1000 }
+
+func round4(v float64) float64 { return math.Round(v*10000) / 10000 }

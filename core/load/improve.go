@@ -1,0 +1,248 @@
+package load
+
+import (
+	"math"
+	"slices"
+
+	"tornister/core/kit"
+	"tornister/core/reach"
+	"tornister/core/rucksack"
+	"tornister/core/stuff"
+)
+
+// Prices of an order, in seconds a day.
+const (
+	perHollowL = 4.0  // a litre of hollow spot
+	perSpineCm = 0.02 // a square centimetre of something hard against the spine
+	perKg      = 3.0  // a kilogram a centimetre outside the load band
+)
+
+// plannedOrder sorts things by how deep they want to lie, bottom compartment first; pinned places hold.
+func (p *packing) plannedOrder() {
+	slices.SortStableFunc(p.order, func(i, j int) int {
+		a, b := p.inside[i], p.inside[j]
+		if r := int(p.things[i].Region) - int(p.things[j].Region); r != 0 {
+			return r
+		}
+		return compareInLoading(p.task, a, b)
+	})
+	p.hold()
+}
+
+// hold puts things with a pinned place at that place among the things of their zone.
+func (p *packing) hold() {
+	for i, c := range p.inside {
+		if c.pin == nil || c.pin.Place < 1 {
+			continue
+		}
+		from := slices.Index(p.order, i)
+		if from < 0 {
+			continue
+		}
+		p.order = slices.Delete(p.order, from, from+1)
+		at, seen := len(p.order), 0
+		for k, j := range p.order {
+			if p.things[j].Region != p.things[i].Region {
+				continue
+			}
+			if seen++; seen == c.pin.Place {
+				at = k
+				break
+			}
+			at = k + 1
+		}
+		p.order = slices.Insert(p.order, at, i)
+	}
+}
+
+// improve looks for an order that costs less, at the squeeze found or a smaller one, as long as the budget lasts: it moves
+// one thing in the order or into another lane and keeps what is better and still fits.
+func (p *packing) improve(random *source) {
+	if len(p.order) < 2 {
+		return
+	}
+	best := p.cost()
+	for p.budget.spend(len(p.things)) {
+		before := slices.Clone(p.order)
+		i := p.order[random.below(len(p.order))]
+		wish := p.things[i].Wish
+		c := p.inside[i]
+		chosenLane := isHeavy(c.Piece, c.mass) || c.pin != nil && c.pin.Lane != Full
+		switch {
+		case random.below(4) == 0 && !chosenLane:
+			p.things[i].Wish = stuff.Wish{Deep: float64(random.below(2)), Across: float64(random.below(3)) / 2, Firm: firm}
+		default:
+			from, to := slices.Index(p.order, i), random.below(len(p.order))
+			if random.below(2) == 0 { // near by
+				to = max(0, min(len(p.order)-1, from+random.below(7)-3))
+			}
+			p.order = slices.Delete(p.order, from, from+1)
+			p.order = slices.Insert(p.order, to, i)
+			p.hold()
+		}
+		if p.run(p.squeeze) {
+			if cost := p.cost(); cost < best-gain {
+				best = cost
+				if looser := p.squeeze - 1.0/32; looser >= 0 && p.budget.spend(len(p.things)) && p.run(looser) {
+					p.squeeze, best = looser, p.cost()
+				}
+				continue
+			}
+		}
+		p.order = before
+		p.things[i].Wish = wish
+	}
+	p.run(p.squeeze)
+}
+
+// cost prices the last trial: digging, the load band, weight away from the spine, hard things at the spine, hollows.
+func (p *packing) cost() float64 {
+	cells, middles := p.trial.Middles(len(p.things))
+	above, front, spine := p.trial.Over(len(p.things))
+	cm := p.space.Solid.CellCm
+	mass, height, lever, sum := 0.0, 0.0, 0.0, 0.0
+	for i, c := range p.inside {
+		if cells[i] == 0 {
+			continue
+		}
+		lifted := above[i].Len()
+		if p.things[i].Region == stuff.Bottom && !p.open {
+			lifted = front[i].Len()
+		}
+		uses := c.Use.PerDay * attention(c.Use)
+		if c.Use.Urgent {
+			uses += urgentUses
+		}
+		sum += reach.PerLift * uses * float64(lifted)
+		softSpine := p.task.Method.Spine == "soft" && isHeavy(c.Piece, c.mass)
+		if c.Has(kit.Hard) || c.Has(kit.Sharp) || softSpine {
+			sum += perSpineCm * cm * cm * float64(spine[i])
+		}
+		mass += c.mass
+		height += c.mass * middles[i][2] * cm
+		lever += c.mass * middles[i][1] * cm
+		if lowest(p.task.Method, c.Item) { // the school's word against digging
+			sum += 0.5 * middles[i][2] * cm
+		}
+		if isHeavy(c.Piece, c.mass) {
+			low, high := p.bandCm()
+			z := middles[i][2] * cm
+			sum += perKg * c.mass / 1000 * max(0, low-z, z-high)
+		}
+	}
+	_, hollow := p.trial.Hollows(0, p.space.Solid.Size[2], math.MaxInt)
+	sum += perHollowL * float64(hollow) * cm * cm * cm / 1000
+	if mass > 0 && p.task.Method.Spine != "soft" {
+		sum += lever / mass / 100 * gravity * mass / 1000 * perNewtonM / 2
+	}
+	return sum
+}
+
+// bandCm is the load band of the school as heights above the foot of the pack.
+func (p *packing) bandCm() (low, high float64) {
+	low, high = p.task.Method.Band()
+	shoulder := p.task.Pack.ShoulderCm()
+	return low * shoulder, high * shoulder
+}
+
+// fillZones adds to the litres of body and bottom what only the trial knows.
+func (p *packing) fillZones(plan *Plan) {
+	solid := p.space.Solid
+	litres := solid.CellCm * solid.CellCm * solid.CellCm / 1000
+	for i := range plan.Zones {
+		z := &plan.Zones[i]
+		if !z.Zone.Solid() {
+			continue
+		}
+		region, from, to := stuff.Body, solid.Floor, solid.Size[2]
+		if z.Zone.Kind == rucksack.Bottom {
+			region, from, to = stuff.Bottom, 0, solid.Floor
+		}
+		z.CapacityL = float64(p.space.RoomBetween(from, to)) * litres
+		z.NeedLooseL, z.NeedTightL = 0, 0
+		for k := range p.things {
+			if p.things[k].Region == region && slices.Contains(p.order, k) {
+				z.NeedLooseL += float64(p.things[k].Cells(0)) * litres
+				z.NeedTightL += float64(p.things[k].Cells(1)) * litres
+			}
+		}
+		_, hollow := p.trial.Hollows(from, to, math.MaxInt)
+		z.HollowL = float64(hollow) * litres
+		z.Squeeze = p.squeeze
+		z.State = stateFor(z.NeedLooseL, z.CapacityL, z.Squeeze)
+		if z.NeedLooseL == 0 {
+			z.State, z.Squeeze = Roomy, 0
+		}
+	}
+	patches, _ := p.trial.Hollows(0, solid.Size[2], p.space.CellsOf(leastHollowL))
+	slices.SortStableFunc(patches, func(a, b stuff.Hollow) int { return b.Cells - a.Cells })
+	for _, h := range patches {
+		at := solid.Origin
+		for axis := range at {
+			at[axis] += h.Middle[axis] * solid.CellCm
+		}
+		plan.Hollows = append(plan.Hollows, Hollow{float64(h.Cells) * litres, at})
+	}
+	plan.FillCm = float64(p.trial.FillLine()) * solid.CellCm
+	plan.Open = p.open
+}
+
+// leastHollowL is the smallest hollow spot that is named.
+const leastHollowL = 0.15
+
+// describePlaces writes into the placements where the trial put things.
+func (p *packing) describePlaces(plan *Plan) {
+	solid := p.space.Solid
+	cells, middles := p.trial.Middles(len(p.things))
+	bounds := p.trial.Bounds(len(p.things))
+	above, front, spine := p.trial.Over(len(p.things))
+	at := map[kit.Piece]int{}
+	for i, c := range p.inside {
+		at[c.Piece] = i
+	}
+	frame := func(cell float64, axis int) float64 { return solid.Origin[axis] + cell*solid.CellCm }
+	for k := range plan.Placed {
+		pl := &plan.Placed[k]
+		pl.Owner = -1
+		pl.MiddleCm = pl.Zone.AtCm
+		i, in := at[pl.Piece]
+		if !in || cells[i] == 0 || pl.Inside != "" {
+			continue
+		}
+		pl.Owner = int16(i)
+		pl.Box = &Box{}
+		for axis := range 3 {
+			pl.Box.Min[axis], pl.Box.Max[axis] = frame(float64(bounds[i].Min[axis]), axis), frame(float64(bounds[i].Max[axis]), axis)
+			pl.MiddleCm[axis] = frame(middles[i][axis], axis)
+		}
+		pl.LiftedOut = above[i].Len()
+		if p.things[i].Region == stuff.Bottom && !p.open {
+			pl.LiftedOut = front[i].Len()
+		}
+		pl.AtSpine = float64(spine[i]) * solid.CellCm * solid.CellCm
+		if pl.Piece.Shape.Kind == kit.Soft {
+			pl.VolumeL = float64(cells[i]) * solid.CellCm * solid.CellCm * solid.CellCm / 1000
+		}
+		pl.Lane = p.lane(pl, solid)
+	}
+	plan.Cells = &Cells{Solid: solid, Owner: slices.Clone(p.trial.Owner)}
+	for _, c := range p.inside {
+		plan.Cells.Things = append(plan.Cells.Things, c.Piece)
+	}
+}
+
+// lane names where in the body a thing lies, when it clearly lies to one side of it.
+func (p *packing) lane(pl *Placement, solid *rucksack.Solid) Lane {
+	deep, wide := float64(solid.Size[1])*solid.CellCm, float64(solid.Size[0])*solid.CellCm
+	switch {
+	case pl.Box.Max[1] < deep*0.75 && pl.MiddleCm[1] < deep*0.42:
+		return Back
+	case pl.Box.Min[1] > deep*0.25 && pl.MiddleCm[1] > deep*0.58:
+		return Front
+	case pl.Box.Max[0] < wide*0.12:
+		return Left
+	case pl.Box.Min[0] > -wide*0.12:
+		return Right
+	}
+	return Full
+}

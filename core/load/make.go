@@ -1,0 +1,305 @@
+package load
+
+import (
+	"math"
+	"slices"
+
+	"tornister/core/kit"
+	"tornister/core/rucksack"
+	"tornister/core/unit"
+)
+
+// The budget of a search, in things placed for trial: some seconds for a full kit that almost fits, nothing to speak of
+// for one that fits at once.
+const (
+	fitBudget     = 40_000
+	quickBudget   = 3_000
+	improveBudget = 5_000
+	rounds        = 5 // of assignment and trial
+)
+
+// closeEnough is the gap at which a proof is not worked on any more.
+const closeEnough = 0.01
+
+// cellCm is the side of a cell in the packing that is shown.
+const cellCm = 1.0
+
+// Make plans the task. It never fails: what does not go in is in LeftOut with its reason. The task must name exactly one
+// zone of kind body. A kit of 45 things that fits takes some 30 ms with Quick and half a second without.
+func Make(task *Task, options Options) *Plan {
+	s := newSearch(task, options)
+	p := s.place()
+	plan := s.plan(p)
+	if len(plan.LeftOut) > 0 {
+		plan.OverL = s.overL(p)
+		s.sayOver(plan)
+	}
+	if !options.Quick {
+		plan.Sure = s.confidence(p)
+	}
+	explain(task, s.assignment, plan)
+	plan.Proof, plan.assignment = s.program.proof, s.program
+	plan.Trials, plan.CutShort = s.budget.trials, s.budget.cutShort
+	return plan
+}
+
+// search is one planning under way.
+type search struct {
+	task       *Task
+	options    Options
+	solid      *rucksack.Solid
+	nested     map[kit.Piece][]kit.Piece
+	loose      []kit.Piece
+	assignment *assignment
+	budget     *budget
+	random     *source
+	program    *assignment // as solved, before the trial had its say
+}
+
+func newSearch(task *Task, options Options) *search {
+	pieces := kit.Pieces(task.Items, kit.Pack)
+	slices.SortFunc(pieces, comparePieces)
+	s := &search{task: task, options: options, solid: task.Pack.Solid(cellCm), budget: &budget{left: fitBudget, stop: options.Stop}, random: newSource(options.Seed)}
+	if options.Quick {
+		s.budget.left = quickBudget
+	}
+	s.nested, s.loose = nest(pieces)
+	return s
+}
+
+// place alternates between assignment and trial: what the trial leaves out lowers the room that the assignment may count
+// on, until the trial takes all that the assignment gives it. The round that leaves out least counts; what it still
+// leaves out in the solid is left out of the plan.
+func (s *search) place() *packing {
+	loss := make([]float64, len(s.task.Pack.Zones))
+	var best *packing
+	var bestAssignment *assignment
+	bestCost := math.Inf(1)
+	work := thoroughly
+	if s.options.Quick {
+		work = quickly
+	}
+	for range rounds {
+		a := newAssignment(s.task, s.loose, s.nested)
+		copy(a.loss, loss)
+		a.solve(work)
+		work = quickly
+		p := s.tryIn(a)
+		if cost := a.outCost() + p.outCost(); cost < bestCost {
+			best, bestAssignment, bestCost = p, a, cost
+		}
+		if len(p.trial.Out) == 0 || s.budget.left <= 0 {
+			break
+		}
+		for _, i := range p.trial.Out {
+			loss[p.inside[i].zone] += max(0.2, p.inside[i].room(1))
+		}
+	}
+	s.assignment = bestAssignment
+	s.program = bestAssignment.copyOfProgram()
+	if !s.options.Quick && s.program.proof.Gap() > closeEnough {
+		s.program.prove(thoroughly)
+	}
+	p := s.giveUp(best)
+	p.homeward()
+	p.squeeze = p.leastSqueeze()
+	if !s.options.Quick && len(p.trial.Out) == 0 {
+		p.budget = &budget{left: improveBudget, stop: s.options.Stop}
+		p.improve(s.random)
+		s.budget.trials += p.budget.trials
+		s.budget.cutShort = s.budget.cutShort || p.budget.cutShort
+	}
+	return p
+}
+
+// copyOfProgram keeps what the program is made of; where its things lie does not belong to it.
+func (a *assignment) copyOfProgram() *assignment {
+	program := *a
+	program.fills = slices.Clone(a.fills)
+	program.loss = slices.Clone(a.loss)
+	program.choices = make([]*choice, len(a.choices))
+	for i, c := range a.choices {
+		twin := *c
+		program.choices[i] = &twin
+	}
+	return &program
+}
+
+// tryIn packs what an assignment puts into the solids, with the divider shut and, where it can be opened and that helps,
+// open.
+func (s *search) tryIn(a *assignment) *packing {
+	p := newPacking(a, s.solid, false, s.budget)
+	p.plannedOrder()
+	bottom := s.task.Pack.Of(rucksack.Bottom)
+	if bottom != nil && bottom.Divider == "removable" {
+		p.run(1)
+		if len(p.trial.Out) > 0 {
+			open := newPacking(a, s.solid, true, s.budget)
+			open.plannedOrder()
+			if open.run(1); open.missing() < p.missing() {
+				p = open
+			}
+		}
+	}
+	p.fit(s.random)
+	return p
+}
+
+// giveUp takes out of the assignment what the trial could not place and tries to put it into a pocket. Then it tries
+// everything that is left out once more, dearest first: room lost may have been counted too high.
+func (s *search) giveUp(p *packing) *packing {
+	a := s.assignment
+	for _, i := range slices.Clone(p.trial.Out) {
+		a.put(p.inside[i], out)
+	}
+	clear(a.loss)
+	var left []*choice
+	for _, c := range a.choices {
+		if c.zone == out && c.stuck == "" {
+			left = append(left, c)
+		}
+	}
+	if len(left) == 0 {
+		return p
+	}
+	p.drop()
+	slices.SortStableFunc(left, func(x, y *choice) int { return compareDescending(x.leave, y.leave) })
+	for _, c := range left {
+		before := p
+		for _, zone := range a.cheapest(c) {
+			a.put(c, zone)
+			if math.IsInf(a.around(zone), 1) {
+				a.put(c, out)
+				continue
+			}
+			next := newPacking(a, s.solid, p.open, s.budget)
+			next.orderLike(before)
+			if next.run(1) || s.budget.left > 0 && next.fitBriefly(s.random) {
+				p = next
+				break
+			}
+			a.put(c, out)
+		}
+	}
+	p.run(1)
+	return p
+}
+
+// cheapest lists the zones that could hold a thing, cheapest first.
+func (a *assignment) cheapest(c *choice) []int {
+	var zones []int
+	for z := range a.zones {
+		if !math.IsInf(c.price[z], 1) {
+			zones = append(zones, z)
+		}
+	}
+	slices.SortStableFunc(zones, func(x, y int) int { return compareDescending(c.price[y], c.price[x]) })
+	return zones
+}
+
+// outCost is the price of what is left out.
+func (a *assignment) outCost() (sum float64) {
+	for _, c := range a.choices {
+		if c.zone == out {
+			sum += c.leave
+		}
+	}
+	return sum
+}
+
+func (p *packing) outCost() (sum float64) {
+	for _, i := range p.trial.Out {
+		sum += p.inside[i].leave
+	}
+	return sum
+}
+
+// room is the litres a thing takes in a zone.
+func (c *choice) room(squeeze float64) float64 {
+	if c.rigid > 0 {
+		return c.rigid
+	}
+	return c.Shape.Litres(squeeze)
+}
+
+// overL finds by how many litres the body would have to grow for the bulky things left out to go in, to a tenth: it
+// puts them into bodies that are taller by whole layers of cells, halves the interval, and counts of the last layer only
+// what is used. Growing cannot help things that no zone can hold, and those do not count.
+func (s *search) overL(p *packing) float64 {
+	a := s.assignment
+	body := slices.IndexFunc(a.zones, func(z rucksack.Zone) bool { return z.Kind == rucksack.Body })
+	layer := a.zones[body].VolumeL / a.zones[body].SizeCm[2] * cellCm
+	bulky := 0.0
+	var left []*choice
+	for _, c := range a.choices {
+		if c.zone == out && c.stuck == "" {
+			bulky += c.room(1)
+			left = append(left, c)
+			a.put(c, body)
+		}
+	}
+	defer func() {
+		for _, c := range left {
+			a.put(c, out)
+		}
+	}()
+	if len(left) == 0 {
+		return 0
+	}
+	grow := func(layers int) (fits bool, used float64) {
+		grown := s.task.Pack.Grown(float64(layers) * cellCm)
+		larger := newPacking(a, grown.Solid(cellCm), p.open, &budget{left: growBudget, stop: s.options.Stop})
+		larger.orderLike(p)
+		if !larger.fit(s.random) {
+			return false, 0
+		}
+		larger.run(1)
+		return true, larger.usedOfTop(layer)
+	}
+	low, high, used := 0, max(1, int(bulky/layer)), 0.0
+	for range 6 {
+		fits, u := grow(high)
+		if used = u; fits {
+			break
+		}
+		low, high = high, high+high/3+2
+	}
+	for high-low > 1 {
+		middle := (low + high) / 2
+		if fits, u := grow(middle); fits {
+			high, used = middle, u
+		} else {
+			low = middle
+		}
+	}
+	return max(0.1, math.Ceil((float64(high-1)*layer+used)*10-1e-6)/10)
+}
+
+// growBudget bounds the search for an order in each of the taller bodies.
+const growBudget = 1500
+
+// usedOfTop is how many litres of the uppermost layer are taken in the last trial: all of it when something there keeps
+// its shape.
+func (p *packing) usedOfTop(layer float64) float64 {
+	solid := p.space.Solid
+	n := 0
+	for _, owner := range p.trial.Owner[solid.Size[0]*solid.Size[1]*(solid.Size[2]-1):] {
+		if owner < 0 {
+			continue
+		}
+		if p.things[owner].Rigid() {
+			return layer
+		}
+		n++
+	}
+	return float64(n) * cellCm * cellCm * cellCm / 1000
+}
+
+// sayOver puts into words what the bulky things left out would take.
+func (s *search) sayOver(plan *Plan) {
+	for i := range plan.LeftOut {
+		if l := &plan.LeftOut[i]; l.LeastChange == "" {
+			l.LeastChange = "a body " + unit.Metric.Volume(plan.OverL) + " larger, or as much less to carry"
+		}
+	}
+}

@@ -1,0 +1,40 @@
+// Package reach says how long it takes to get a thing to hand: the zone is opened, what lies over the thing is lifted
+// out and put back, and a barrier such as a liner is opened and closed again.
+package reach
+
+import "tornister/core/rucksack"
+
+// Seconds of each movement: our estimates, to be replaced by the packer's own stopwatch.
+const (
+	walking = 4.0  // hip and shoulder pockets, while walking on
+	swing   = 8.0  // a side pocket, the pack swung round
+	packOff = 12.0 // pack off, a pocket opened
+	lid     = 6.0  // more for the lid
+	opened  = 15.0 // more for the body
+	straps  = 8.0  // more for undoing straps
+	barrier = 10.0 // liner or dry bag, opened and closed
+	liftOut = 4.0
+	putBack = 6.0
+	PerLift = liftOut + putBack // for each thing in the way
+)
+
+// Seconds is the time to hand of something in a zone with so many things over it, behind a barrier or not.
+func Seconds(z *rucksack.Zone, lifted float64, behindBarrier bool) float64 {
+	s := packOff
+	switch {
+	case z.Kind == rucksack.Straps:
+		s += straps
+	case z.Reach == rucksack.Walking:
+		s = walking
+	case z.Reach == rucksack.Swing:
+		s = swing
+	case z.Kind == rucksack.Lid:
+		s += lid
+	case z.Reach == rucksack.Opened:
+		s += opened
+	}
+	if behindBarrier {
+		s += barrier
+	}
+	return s + PerLift*lifted
+}

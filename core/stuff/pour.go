@@ -1,0 +1,196 @@
+package stuff
+
+import "math"
+
+// compact is how far a soft thing spreads: the side of the square it is poured into, relative to the side of a cube of
+// its volume (our estimate: stuffed clothes lie a little flatter than a cube).
+const compact = 1.15
+
+// pour lets a soft thing of n cells fill the air that is wide enough for it, lowest first: covered air that opens to a
+// side, then a square where it comes to lie lowest and nearest its wish, then all of the region. When it does not find
+// room it leaves everything as it was.
+func (t *Trial) pour(th *Thing, owner, n int) bool {
+	copy(t.saved, t.top)
+	t.kept = append(t.kept[:0], t.covered...)
+	t.poured = t.poured[:0]
+	left := n - t.fillCovered(owner, n, th.Gap)
+	if left > 0 && left <= t.openAir() {
+		i, j, a, b := t.window(th.Wish, left)
+		left -= t.fillLayers(owner, left, th.Gap, i, j, a, b)
+	}
+	if left > 0 && left <= t.openAir() {
+		left -= t.fillLayers(owner, left, th.Gap, 0, 0, t.space.Solid.Size[0], t.space.Solid.Size[1])
+	}
+	if left > 0 {
+		for _, cell := range t.poured {
+			t.Owner[cell] = Air
+		}
+		copy(t.top, t.saved)
+		t.covered = append(t.covered[:0], t.kept...)
+		return false
+	}
+	return true
+}
+
+// openAir counts the cells of air that nothing lies over.
+func (t *Trial) openAir() (n int) {
+	for c, top := range t.top {
+		n += max(0, int(t.region.ceil[c])-int(top))
+	}
+	return n
+}
+
+// window chooses the square into which a soft thing of n cells is poured: where its surface would come to lie lowest,
+// nearest to its wish. A thing that would cover most of the region gets all of it.
+func (t *Trial) window(w Wish, n int) (i, j, a, b int) {
+	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	side := int(math.Ceil(compact * math.Cbrt(float64(n))))
+	a, b = min(side, nx), min(side, ny)
+	if b < side { // shallow packs: the same area, wider
+		a = min(nx, (side*side+b-1)/b)
+	}
+	if 5*a*b >= 4*nx*ny {
+		return 0, 0, nx, ny
+	}
+	t.sumHeights()
+	stride := nx + 1
+	best := math.Inf(1)
+	for y := 0; y+b <= ny; y++ {
+		for x := 0; x+a <= nx; x++ {
+			p, q, r, s := x+stride*y, x+a+stride*y, x+stride*(y+b), x+a+stride*(y+b)
+			inside := t.count[s] - t.count[q] - t.count[r] + t.count[p]
+			if 4*inside < 3*int32(a*b) {
+				continue
+			}
+			level := float64(t.sum[s]-t.sum[q]-t.sum[r]+t.sum[p]+int32(n)) / float64(inside)
+			if score := level + w.distance(x, y, a, b, nx, ny); score < best-1e-9 {
+				best, i, j = score, x, y
+			}
+		}
+	}
+	if math.IsInf(best, 1) {
+		return 0, 0, nx, ny
+	}
+	return i, j, a, b
+}
+
+// sumHeights makes the summed-area tables of the heights of columns, and of the columns that are inside.
+func (t *Trial) sumHeights() {
+	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	stride := nx + 1
+	clear(t.sum[:stride])
+	clear(t.count[:stride])
+	for y := range ny {
+		var rowSum, rowCount int32
+		t.sum[stride*(y+1)], t.count[stride*(y+1)] = 0, 0
+		for x := range nx {
+			if h := t.top[x+nx*y]; h != closed {
+				rowSum += int32(h)
+				rowCount++
+			}
+			t.sum[x+1+stride*(y+1)] = t.sum[x+1+stride*y] + rowSum
+			t.count[x+1+stride*(y+1)] = t.count[x+1+stride*y] + rowCount
+		}
+	}
+}
+
+// fillLayers fills open air inside a window, lowest layer first, and says how many cells it filled.
+func (t *Trial) fillLayers(owner, n, gap, i, j, a, b int) int {
+	nx, columns := t.space.Solid.Size[0], t.space.columns
+	low := int16(closed)
+	for y := j; y < j+b; y++ {
+		for x := i; x < i+a; x++ {
+			low = min(low, t.top[x+nx*y])
+		}
+	}
+	filled, open := 0, -1
+	for z := low; z < t.region.highest && filled < n; z++ {
+		if gap > 1 {
+			// What is open at a layer stays open at the next, so the same number open means the same columns.
+			if now := t.openAt(z); now != open {
+				open = now
+				t.runs(z)
+			}
+		}
+		for y := j; y < j+b && filled < n; y++ {
+			for c := i + nx*y; c < i+a+nx*y && filled < n; c++ {
+				if t.top[c] > z || z >= t.region.ceil[c] || gap > 1 && (int(t.runX[c]) < gap || int(t.runY[c]) < gap) {
+					continue
+				}
+				if t.top[c] < z {
+					t.covered = append(t.covered, span{int32(c), t.top[c], z})
+				}
+				cell := c + columns*int(z)
+				t.Owner[cell] = int16(owner)
+				t.poured = append(t.poured, int32(cell))
+				t.top[c] = z + 1
+				filled++
+			}
+		}
+	}
+	return filled
+}
+
+// openAt counts the columns that are open at layer z.
+func (t *Trial) openAt(z int16) (n int) {
+	for _, top := range t.top {
+		if top <= z {
+			n++
+		}
+	}
+	return n
+}
+
+// runs finds for every column that is open at layer z how wide the open air is along x and along y.
+func (t *Trial) runs(z int16) {
+	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	run := func(start, stride, n int, out []int16) {
+		from := 0
+		for k := 0; k <= n; k++ {
+			if k < n && t.top[start+k*stride] <= z {
+				continue
+			}
+			for m := from; m < k; m++ {
+				out[start+m*stride] = int16(k - from)
+			}
+			from = k + 1
+		}
+	}
+	for y := range ny {
+		run(nx*y, 1, nx, t.runX)
+	}
+	for x := range nx {
+		run(x, nx, ny, t.runY)
+	}
+}
+
+// fillCovered pushes a soft thing sideways into covered air: under an overhang, where the air opens to a column beside
+// it and is high enough for it. Air that is closed off all round stays hollow.
+func (t *Trial) fillCovered(owner, n, gap int) int {
+	nx, columns := t.space.Solid.Size[0], t.space.columns
+	filled, still := 0, t.covered[:0]
+	for _, s := range t.covered {
+		c := int(s.column)
+		if filled < n && int(s.to-s.from) >= gap && t.opens(c%nx, c/nx, s) {
+			for s.from < s.to && filled < n {
+				cell := c + columns*int(s.from)
+				t.Owner[cell] = int16(owner)
+				t.poured = append(t.poured, int32(cell))
+				s.from++
+				filled++
+			}
+		}
+		if s.from < s.to {
+			still = append(still, s)
+		}
+	}
+	t.covered = still
+	return filled
+}
+
+// opens reports whether covered air touches open air beside it.
+func (t *Trial) opens(x, y int, s span) bool {
+	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	return x > 0 && t.top[s.column-1] <= s.from || x+1 < nx && t.top[s.column+1] <= s.from ||
+		y > 0 && t.top[int(s.column)-nx] <= s.from || y+1 < ny && t.top[int(s.column)+nx] <= s.from
+}

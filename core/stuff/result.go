@@ -1,0 +1,185 @@
+package stuff
+
+import "math/bits"
+
+// FillLine is the layer above the highest cell that anything owns.
+func (t *Trial) FillLine() int {
+	for k := t.space.Solid.Size[2] - 1; k >= 0; k-- {
+		for _, owner := range t.Owner[t.space.columns*k : t.space.columns*(k+1)] {
+			if owner >= 0 {
+				return k + 1
+			}
+		}
+	}
+	return 0
+}
+
+// Hollow is a patch of covered air: its cells and their middle, in cells of the grid.
+type Hollow struct {
+	Cells  int
+	Middle [3]float64
+}
+
+// Hollows finds the patches of air that have something above them, largest first in the order of the grid, with at
+// least the given number of cells. total counts every covered cell of layers from up to, but not with, to.
+func (t *Trial) Hollows(from, to, least int) (patches []Hollow, total int) {
+	size, columns := t.space.Solid.Size, t.space.columns
+	covered := make([]bool, len(t.Owner))
+	for c := range columns {
+		under := false
+		for k := to - 1; k >= from; k-- {
+			cell := c + columns*k
+			switch {
+			case t.Owner[cell] >= 0:
+				under = true
+			case t.Owner[cell] == Air && under:
+				covered[cell] = true
+				total++
+			}
+		}
+	}
+	var stack []int
+	for start := range covered {
+		if !covered[start] {
+			continue
+		}
+		covered[start] = false
+		stack = append(stack[:0], start)
+		var patch Hollow
+		for len(stack) > 0 {
+			cell := stack[len(stack)-1]
+			stack = stack[:len(stack)-1]
+			x, y, k := cell%size[0], cell/size[0]%size[1], cell/columns
+			patch.Cells++
+			for axis, v := range [3]int{x, y, k} {
+				patch.Middle[axis] += float64(v) + 0.5
+			}
+			for _, near := range [6]struct {
+				in   bool
+				cell int
+			}{{x > 0, cell - 1}, {x+1 < size[0], cell + 1}, {y > 0, cell - size[0]}, {y+1 < size[1], cell + size[0]}, {k > 0, cell - columns}, {k+1 < size[2], cell + columns}} {
+				if near.in && covered[near.cell] {
+					covered[near.cell] = false
+					stack = append(stack, near.cell)
+				}
+			}
+		}
+		if patch.Cells >= least {
+			for axis := range patch.Middle {
+				patch.Middle[axis] /= float64(patch.Cells)
+			}
+			patches = append(patches, patch)
+		}
+	}
+	return patches, total
+}
+
+// Middles gives, for each of a number of things, how many cells it owns and their middle in cells of the grid.
+func (t *Trial) Middles(things int) (cells []int, middles [][3]float64) {
+	cells, middles = make([]int, things), make([][3]float64, things)
+	t.each(func(owner int16, x, y, z int) {
+		cells[owner]++
+		m := &middles[owner]
+		m[0] += float64(x) + 0.5
+		m[1] += float64(y) + 0.5
+		m[2] += float64(z) + 0.5
+	})
+	for i, n := range cells {
+		for axis := range 3 {
+			if n > 0 {
+				middles[i][axis] /= float64(n)
+			}
+		}
+	}
+	return cells, middles
+}
+
+// each visits every owned cell in the order of the grid.
+func (t *Trial) each(visit func(owner int16, x, y, z int)) {
+	size, cell := t.space.Solid.Size, 0
+	for z := range size[2] {
+		for y := range size[1] {
+			for x := range size[0] {
+				if owner := t.Owner[cell]; owner >= 0 {
+					visit(owner, x, y, z)
+				}
+				cell++
+			}
+		}
+	}
+}
+
+// Bounds gives, for each of a number of things, the box round its cells; empty for what owns none.
+func (t *Trial) Bounds(things int) []Box {
+	list := make([]Box, things)
+	t.each(func(owner int16, x, y, z int) {
+		b, at := &list[owner], [3]int{x, y, z}
+		if b.Max[2] == 0 {
+			b.Min = at
+		}
+		for axis := range at {
+			b.Min[axis], b.Max[axis] = min(b.Min[axis], at[axis]), max(b.Max[axis], at[axis]+1)
+		}
+	})
+	return list
+}
+
+// Set is a set of things.
+type Set []uint64
+
+func newSet(n int) Set { return make(Set, (n+63)/64) }
+
+// Has reports whether thing i is in the set.
+func (s Set) Has(i int) bool { return s[i/64]>>(i%64)&1 == 1 }
+
+// Len counts the things in the set.
+func (s Set) Len() (n int) {
+	for _, word := range s {
+		n += bits.OnesCount64(word)
+	}
+	return n
+}
+
+func (s Set) add(i int) { s[i/64] |= 1 << (i % 64) }
+
+// Over tells for each of a number of things which others lie above it in the same column, and with front which others
+// lie before it towards the front at the same height: what has to come out first. spine counts its cells that touch the
+// back panel.
+func (t *Trial) Over(things int) (above []Set, front []Set, spine []int) {
+	size, columns := t.space.Solid.Size, t.space.columns
+	above, front, spine = make([]Set, things), make([]Set, things), make([]int, things)
+	for i := range above {
+		above[i], front[i] = newSet(things), newSet(things)
+	}
+	met := newSet(things)
+	walk := func(sets []Set, cell, stride, n int) {
+		clear(met)
+		last := -1
+		for range n {
+			if owner := int(t.Owner[cell]); owner >= 0 && owner != last {
+				for w := range met {
+					sets[owner][w] |= met[w]
+				}
+				met.add(owner)
+				last = owner
+			}
+			cell -= stride
+		}
+	}
+	for c := range columns {
+		walk(above, c+columns*(size[2]-1), columns, size[2])
+	}
+	for k := range size[2] {
+		for i := range size[0] {
+			walk(front, i+size[0]*(size[1]-1)+columns*k, size[0], size[1])
+			if owner := t.Owner[i+columns*k]; owner >= 0 {
+				spine[owner]++
+			}
+		}
+	}
+	for i := range above { // a thing does not lie over itself
+		above[i][i/64] &^= 1 << (i % 64)
+		front[i][i/64] &^= 1 << (i % 64)
+	}
+	return above, front, spine
+}

@@ -1,0 +1,177 @@
+// Package stuff packs things into the solid of a rucksack for trial: one after another in loading order, on a grid of
+// cells.
+//
+// The inside of the pack is kept as a height map: for each column of cells, the layer above which all is air. A rigid
+// thing takes the pose and place where it rests lowest and nearest to where the plan wants it; the highest column under
+// each possible place is found for all places at once by sliding-window maxima. A soft thing is poured in: it fills
+// layer by layer the air that is wide enough for it, lowest first. What ends up covered by something and is still air
+// is hollow. A trial allocates nothing; 45 things in 50 litres take about a millisecond at 1 cm.
+//
+// The state after a trial is exact: every rigid thing owns all the cells of its box (its dimensions in some pose,
+// rounded up to whole cells), every soft thing owns as many cells as its litres make, no cell has two owners.
+package stuff
+
+import (
+	"math"
+
+	"tornister/core/rucksack"
+)
+
+// Region is a part of the solid with a floor of its own.
+type Region int
+
+// The two regions.
+const (
+	Bottom Region = iota
+	Body
+)
+
+// closed is the height of a column that is not inside the region at all.
+const closed = math.MaxInt16
+
+// Space is the inside of a pack, ready for trials. It is not changed by them and may be shared.
+type Space struct {
+	Solid   *rucksack.Solid
+	columns int
+	regions [2]region
+	blank   []int16 // owner of every cell before a trial: Air or Outside
+}
+
+// region gives, for each column, the layers [base, ceil) that it has there.
+type region struct {
+	base, ceil []int16
+	lowest     int16
+	highest    int16
+}
+
+// Owners of cells that no thing has.
+const (
+	Air     int16 = -1
+	Outside int16 = -2
+)
+
+// NewSpace prepares a solid. With the divider open the two regions are one room: what is in the bottom may reach up
+// into the body, and the body begins on top of it.
+func NewSpace(solid *rucksack.Solid, open bool) *Space {
+	s := &Space{Solid: solid, columns: solid.Size[0] * solid.Size[1], blank: make([]int16, solid.Size.Total())}
+	for i, in := range solid.Inside {
+		s.blank[i] = Outside
+		if in {
+			s.blank[i] = Air
+		}
+	}
+	top := solid.Size[2]
+	if open {
+		s.regions[Bottom] = s.region(0, top)
+		s.regions[Body] = s.region(0, top)
+	} else {
+		s.regions[Bottom] = s.region(0, solid.Floor)
+		s.regions[Body] = s.region(solid.Floor, top)
+	}
+	return s
+}
+
+func (s *Space) region(from, to int) region {
+	r := region{base: make([]int16, s.columns), ceil: make([]int16, s.columns), lowest: closed}
+	for column := range s.columns {
+		r.base[column] = closed
+		for k := from; k < to; k++ {
+			if !s.Solid.Inside[column+s.columns*k] {
+				if r.base[column] != closed {
+					break // a ledge: the column ends here
+				}
+				continue
+			}
+			if r.base[column] == closed {
+				r.base[column] = int16(k)
+			}
+			r.ceil[column] = int16(k + 1)
+		}
+		r.lowest = min(r.lowest, r.base[column])
+		r.highest = max(r.highest, r.ceil[column])
+	}
+	return r
+}
+
+// CellsOf is the number of cells that litres make, rounded to the nearest.
+func (s *Space) CellsOf(litres float64) int {
+	return int(litres*1000/(s.Solid.CellCm*s.Solid.CellCm*s.Solid.CellCm) + 0.5)
+}
+
+// SideOf is the number of cells that a length takes, rounded up; a hair is forgiven.
+func (s *Space) SideOf(cm float64) int {
+	return max(1, int(math.Ceil(cm/s.Solid.CellCm-1e-6)))
+}
+
+// Carve takes litres out of the body for a pocket that draws on it: whole columns upward from the floor to a height,
+// from the front or from the back, the middle first. It must be called before any trial.
+func (s *Space) Carve(litres, widthCm, topCm float64, fromBack bool) {
+	want := s.CellsOf(litres)
+	nx, ny := s.Solid.Size[0], s.Solid.Size[1]
+	half := min(nx, s.SideOf(widthCm)) / 2
+	for step := 0; step < ny && want > 0; step++ {
+		for offset := 0; offset <= 2*half && want > 0; offset++ {
+			i := nx/2 + (offset+1)/2*(1-2*(offset%2))
+			if i < 0 || i >= nx {
+				continue
+			}
+			want -= s.carveColumn(s.nth(i, step, fromBack), topCm, want)
+		}
+	}
+}
+
+// nth finds the column at i that is the step-th from the back or from the front of what is inside the body; -1 when
+// there is none.
+func (s *Space) nth(i, step int, fromBack bool) int {
+	nx, ny := s.Solid.Size[0], s.Solid.Size[1]
+	if fromBack {
+		return i + nx*step
+	}
+	for j := ny - 1; j >= 0; j-- {
+		column := i + nx*j
+		if s.regions[Body].ceil[column] > 0 {
+			if step == 0 {
+				return column
+			}
+			step--
+		}
+	}
+	return -1
+}
+
+func (s *Space) carveColumn(column int, topCm float64, most int) int {
+	if column < 0 {
+		return 0
+	}
+	r := &s.regions[Body]
+	from := r.base[column]
+	if from == closed {
+		return 0
+	}
+	from = max(from, int16(s.Solid.Floor))
+	to := min(r.ceil[column], int16(topCm/s.Solid.CellCm+0.5), from+int16(most))
+	if to <= from {
+		return 0
+	}
+	for k := from; k < to; k++ {
+		s.blank[column+s.columns*int(k)] = Outside
+	}
+	r.base[column] = to
+	if to >= r.ceil[column] {
+		r.base[column] = closed
+	}
+	return int(to - from)
+}
+
+// Room is the number of cells inside both regions, after carving.
+func (s *Space) Room() int { return s.RoomBetween(0, s.Solid.Size[2]) }
+
+// RoomBetween is the number of cells inside, after carving, in layers from up to, but not with, to.
+func (s *Space) RoomBetween(from, to int) (n int) {
+	for _, owner := range s.blank[from*s.columns : to*s.columns] {
+		if owner == Air {
+			n++
+		}
+	}
+	return n
+}

@@ -1,0 +1,207 @@
+package stuff
+
+import (
+	"math/rand/v2"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"tornister/core/kit"
+	"tornister/core/rucksack"
+)
+
+func boxPack(w, d, h float64) *rucksack.Pack {
+	return &rucksack.Pack{Zones: []rucksack.Zone{{ID: "body", Kind: rucksack.Body, Form: "box", SizeCm: [3]float64{w, d, h}}}}
+}
+
+func roundPack() *rucksack.Pack {
+	return &rucksack.Pack{Zones: []rucksack.Zone{
+		{ID: "body", Kind: rucksack.Body, SizeCm: [3]float64{30, 20, 48}, VolumeL: 28, CollarCm: 12},
+		{ID: "bottom", Kind: rucksack.Bottom, SizeCm: [3]float64{30, 20, 16}, VolumeL: 9}}}
+}
+
+func soft(loose, tight, gap float64) kit.Shape {
+	return kit.Shape{Kind: kit.Soft, LooseL: loose, TightL: tight, GapCm: gap}
+}
+
+func box(l, w, h float64) kit.Shape { return kit.Shape{Kind: kit.Box, SizeCm: [3]float64{l, w, h}} }
+
+// check verifies a trial cell by cell: boxes are exact and supported, nobody owns a cell twice or outside, soft things
+// own just their cells, and what is out owns nothing.
+func check(t require.TestingT, s *Space, things []Thing, trial *Trial, squeeze float64) {
+	counts := make([]int, len(things))
+	for cell, owner := range trial.Owner {
+		if s.blank[cell] == Outside {
+			require.Equal(t, Outside, owner, "a cell outside the pack is owned")
+			continue
+		}
+		if owner >= 0 {
+			counts[owner]++
+		}
+	}
+	nx, columns := s.Solid.Size[0], s.columns
+	for i := range things {
+		th := &things[i]
+		if slices.Contains(trial.Out, i) {
+			require.Zero(t, counts[i], "thing %d is out and owns cells", i)
+			continue
+		}
+		require.Equal(t, th.Cells(squeeze), counts[i], "thing %d", i)
+		if !th.Rigid() {
+			continue
+		}
+		b := trial.Boxes[i]
+		require.Contains(t, th.Poses, [3]int{b.Max[0] - b.Min[0], b.Max[1] - b.Min[1], b.Max[2] - b.Min[2]})
+		stands := false
+		for y := b.Min[1]; y < b.Max[1]; y++ {
+			for x := b.Min[0]; x < b.Max[0]; x++ {
+				c := x + nx*y
+				for k := b.Min[2]; k < b.Max[2]; k++ {
+					require.Equal(t, int16(i), trial.Owner[c+columns*k], "the box of thing %d is all its own", i)
+				}
+				if below := b.Min[2] - 1; int(s.regions[th.Region].base[c]) == b.Min[2] || below >= 0 && trial.Owner[c+columns*below] >= 0 {
+					stands = true
+				}
+			}
+		}
+		require.True(t, stands, "thing %d hangs in the air", i)
+	}
+}
+
+func TestTrialIsExact(t *testing.T) {
+	t.Parallel()
+	spaces := map[bool]*Space{false: NewSpace(roundPack().Solid(1), false), true: NewSpace(roundPack().Solid(1), true)}
+	rapid.Check(t, func(t *rapid.T) {
+		s := spaces[rapid.Bool().Draw(t, "divider open")]
+		var things []Thing
+		for range rapid.IntRange(0, 50).Draw(t, "things") {
+			k := rapid.SampledFrom(kit.Kinds).Draw(t, "kind")
+			wish := Wish{rapid.Float64Range(0, 1).Draw(t, "deep"), 0.5, rapid.SampledFrom([]float64{0, 0.3}).Draw(t, "firm")}
+			things = append(things, s.ThingOf(k.Shape, Region(rapid.IntRange(0, 1).Draw(t, "region")), wish))
+		}
+		order := rapid.Permutation(indices(len(things))).Draw(t, "order")
+		squeeze := rapid.Float64Range(0, 1).Draw(t, "squeeze")
+		trial := s.NewTrial(len(things))
+		trial.Run(things, order, squeeze)
+		check(t, s, things, trial, squeeze)
+		again := s.NewTrial(len(things))
+		again.Run(things, order, squeeze)
+		assert.Equal(t, trial.Owner, again.Owner, "the same trial twice")
+	})
+}
+
+func indices(n int) []int {
+	list := make([]int, n)
+	for i := range list {
+		list[i] = i
+	}
+	return list
+}
+
+// A soft thing of exactly the litres of the body fills it to the last cell (Archimedes); one cell more does not go in.
+func TestSoftFillsEveryCorner(t *testing.T) {
+	t.Parallel()
+	s := NewSpace(roundPack().Solid(1), false)
+	room := int(s.Solid.Litres(16, 76)*1000 + 0.5)
+	trial := s.NewTrial(1)
+	full := []Thing{{Region: Body, Loose: room, Tight: room, Gap: 4}}
+	assert.True(t, trial.Run(full, []int{0}, 0))
+	check(t, s, full, trial, 0)
+	full[0].Loose++
+	assert.False(t, trial.Run(full, []int{0}, 0))
+}
+
+// What is narrower than its gap stays empty: two towers 3 cm apart, and a sleeping bag that needs 4 cm.
+func TestGapsStayOpen(t *testing.T) {
+	t.Parallel()
+	s := NewSpace(boxPack(23, 10, 40).Solid(1), false)
+	things := []Thing{s.ThingOf(box(10, 10, 30), Body, Wish{0, 0, 1}), s.ThingOf(box(10, 10, 30), Body, Wish{0, 1, 1}), {Region: Body, Loose: 690, Tight: 690, Gap: 4}}
+	trial := s.NewTrial(3)
+	require.True(t, trial.Run(things, []int{0, 1, 2}, 0))
+	check(t, s, things, trial, 0)
+	_, hollow := trial.Hollows(0, 40, 1)
+	assert.Equal(t, 3*10*30, hollow)
+	things[2].Gap = 3
+	require.True(t, trial.Run(things, []int{0, 1, 2}, 0))
+	_, hollow = trial.Hollows(0, 40, 1)
+	assert.Zero(t, hollow)
+}
+
+func TestHeavyLiesWhereItIsWanted(t *testing.T) {
+	t.Parallel()
+	s := NewSpace(boxPack(30, 20, 40).Solid(1), false)
+	trial := s.NewTrial(1)
+	for _, deep := range []float64{0, 1} {
+		require.True(t, trial.Run([]Thing{s.ThingOf(box(10, 10, 10), Body, Wish{deep, 0.5, 0.5})}, []int{0}, 0))
+		assert.Equal(t, int(deep*10), trial.Boxes[0].Min[1])
+	}
+}
+
+func TestCarveTakesLitres(t *testing.T) {
+	t.Parallel()
+	for _, fromBack := range []bool{true, false} {
+		s := NewSpace(roundPack().Solid(1), false)
+		before := countAir(s)
+		s.Carve(2.4, 24, 54, fromBack)
+		assert.InDelta(t, 2400, before-countAir(s), 1)
+		trial := s.NewTrial(1)
+		things := []Thing{{Region: Body, Loose: 20000, Tight: 20000, Gap: 2}}
+		require.True(t, trial.Run(things, []int{0}, 0))
+		check(t, s, things, trial, 0)
+	}
+}
+
+func countAir(s *Space) (n int) {
+	for _, owner := range s.blank {
+		if owner == Air {
+			n++
+		}
+	}
+	return n
+}
+
+// sawn cuts a solid into boxes by saw cuts right through a piece, so that they fit it by construction.
+func sawn(r *rand.Rand, size [3]int, pieces int) [][3]int {
+	list := [][3]int{size}
+	for len(list) < pieces {
+		slices.SortFunc(list, func(a, b [3]int) int { return b[0]*b[1]*b[2] - a[0]*a[1]*a[2] })
+		p := list[0]
+		axis := 0
+		for a := range p {
+			if p[a] > p[axis] {
+				axis = a
+			}
+		}
+		if r.IntN(3) == 0 {
+			axis = r.IntN(3)
+		}
+		if p[axis] < 6 {
+			continue
+		}
+		cut := 3 + r.IntN(p[axis]-5)
+		q := p
+		p[axis], q[axis] = cut, p[axis]-cut
+		list[0] = p
+		list = append(list, q)
+	}
+	return list
+}
+
+func BenchmarkTrial(b *testing.B) {
+	s := NewSpace(roundPack().Solid(1), false)
+	var things []Thing
+	for _, k := range kit.Kinds {
+		if k.Shape.Litres(0) < 5 {
+			things = append(things, s.ThingOf(k.Shape, Body, Wish{0, 0.5, 0.3}))
+		}
+	}
+	things = things[:38]
+	trial := s.NewTrial(len(things))
+	order := indices(len(things))
+	for b.Loop() {
+		trial.Run(things, order, 0.5)
+	}
+}

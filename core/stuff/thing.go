@@ -1,0 +1,67 @@
+package stuff
+
+import (
+	"tornister/core/kit"
+)
+
+// Thing is what a trial needs to know of a piece, measured in cells of its space.
+type Thing struct {
+	Region       Region
+	Poses        [][3]int // of a rigid thing: across, deep, high; none for a soft one
+	Loose, Tight int      // cells of a soft thing
+	Gap          int      // the narrowest gap it can be pushed into
+	Wish         Wish
+}
+
+// Wish is where the plan would like a thing within its region.
+type Wish struct {
+	Deep   float64 // 0 at the spine, 1 at the front
+	Across float64 // 0 left, 1 right
+	Firm   float64 // how many cells of height one cell of distance is worth; 0 for anywhere
+}
+
+// Rigid reports whether the thing keeps its outside.
+func (t *Thing) Rigid() bool { return t.Poses != nil }
+
+// Cells is the room the thing takes at a squeeze.
+func (t *Thing) Cells(squeeze float64) int {
+	if t.Rigid() {
+		p := t.Poses[0]
+		return p[0] * p[1] * p[2]
+	}
+	return t.Loose - int(squeeze*float64(t.Loose-t.Tight)+0.5)
+}
+
+// ThingOf measures a shape for a space. Poses of the same width stand together, since they share a part of the work. Flat things stand against the back or front if they can.
+func (s *Space) ThingOf(shape kit.Shape, region Region, wish Wish) Thing {
+	t := Thing{Region: region, Wish: wish}
+	if shape.Kind == kit.Soft {
+		t.Loose, t.Tight = max(1, s.CellsOf(shape.LooseL)), max(1, s.CellsOf(shape.TightL))
+		t.Gap = max(1, int(shape.GapCm/s.Solid.CellCm+0.5))
+		return t
+	}
+	d := shape.Dimensions()
+	a, b, c := s.SideOf(d[0]), s.SideOf(d[1]), s.SideOf(d[2]) // longest first
+	poses := [][3]int{{a, b, c}, {a, c, b}, {b, a, c}, {b, c, a}, {c, a, b}, {c, b, a}}
+	if shape.Kind == kit.Flat {
+		poses = [][3]int{{b, c, a}, {a, c, b}, {a, b, c}, {b, a, c}, {c, a, b}, {c, b, a}}
+	}
+	for _, p := range poses {
+		if p[0] <= s.Solid.Size[0] && p[1] <= s.Solid.Size[1] && p[2] <= s.Solid.Size[2] && !seen(t.Poses, p) {
+			t.Poses = append(t.Poses, p)
+		}
+	}
+	if t.Poses == nil {
+		t.Poses = [][3]int{{a, b, c}} // larger than the pack: no trial will place it
+	}
+	return t
+}
+
+func seen(poses [][3]int, p [3]int) bool {
+	for _, q := range poses {
+		if p == q {
+			return true
+		}
+	}
+	return false
+}

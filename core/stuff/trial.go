@@ -1,0 +1,301 @@
+package stuff
+
+import (
+	"math"
+	"math/bits"
+)
+
+// Box is the place of a rigid thing in cells, from Min up to, but not with, Max.
+type Box struct{ Min, Max [3]int }
+
+// Trial is the scratch room and the result of one packing. Make one with NewTrial and use it again and again.
+type Trial struct {
+	space   *Space
+	Owner   []int16 // by cell: index of a thing, Air or Outside
+	Boxes   []Box   // by thing; empty for what is soft or out
+	Out     []int   // things that found no place, in the order of trying
+	top     []int16 // by column, the layer above which all is air
+	saved   []int16
+	doubled [][]int16 // maxima of 1, 2, 4, ... columns along x, for the present heights
+	wide    []int16   // maxima of the foot's width along x
+	high    []int16   // maxima of the whole foot
+	sum     []int32   // summed-area tables of heights and of columns inside
+	count   []int32
+	runX    []int16 // how wide the open air is at a layer
+	runY    []int16
+	covered []span // air with something above it
+	kept    []span
+	poured  []int32
+	region  *region
+}
+
+// span is air in one column, from a layer up to another, that something lies over.
+type span struct {
+	column   int32
+	from, to int16
+}
+
+// NewTrial makes scratch room for packings of up to a number of things.
+func (s *Space) NewTrial(things int) *Trial {
+	n := s.columns
+	columns := func() []int16 { return make([]int16, n) }
+	t := &Trial{space: s, Owner: make([]int16, len(s.blank)), Boxes: make([]Box, things), Out: make([]int, 0, things),
+		top: columns(), saved: columns(), wide: columns(), high: columns(), runX: columns(), runY: columns(),
+		sum: make([]int32, n+s.Solid.Size[0]+s.Solid.Size[1]+1), count: make([]int32, n+s.Solid.Size[0]+s.Solid.Size[1]+1),
+		covered: make([]span, 0, n), kept: make([]span, 0, n), poured: make([]int32, 0, len(s.blank))}
+	for width := 1; width <= s.Solid.Size[0]; width *= 2 {
+		t.doubled = append(t.doubled, columns())
+	}
+	return t
+}
+
+// Run packs the things in the given order at one squeeze and reports whether all found a place. Order lists indices of
+// things; the bottom region is packed first whatever the order says.
+func (t *Trial) Run(things []Thing, order []int, squeeze float64) bool {
+	copy(t.Owner, t.space.blank)
+	t.Out = t.Out[:0]
+	for i := range t.Boxes {
+		t.Boxes[i] = Box{}
+	}
+	t.covered = t.covered[:0]
+	for r := range t.space.regions {
+		t.region = &t.space.regions[r]
+		if r == 0 || t.region.lowest >= t.space.regions[0].highest {
+			copy(t.top, t.region.base)
+		} else {
+			t.mergeBase()
+		}
+		for _, i := range order {
+			if things[i].Region != Region(r) {
+				continue
+			}
+			placed := false
+			if things[i].Rigid() {
+				placed = t.placeRigid(&things[i], i)
+			} else {
+				placed = t.pour(&things[i], i, things[i].Cells(squeeze))
+			}
+			if !placed {
+				t.Out = append(t.Out, i)
+			}
+		}
+	}
+	return len(t.Out) == 0
+}
+
+// mergeBase begins the body on top of what lies in the bottom, for an open divider.
+func (t *Trial) mergeBase() {
+	for c, base := range t.region.base {
+		if base == closed {
+			t.top[c] = closed
+		} else {
+			t.top[c] = max(t.top[c], base)
+		}
+	}
+}
+
+// leastSupport is the share of a thing's foot that must stand on something. Below it the thing would tip into the gap.
+const leastSupport = 0.4
+
+// What a place is worth, in layers of height.
+const (
+	supportWorth = 3.0 // a foot that stands in full over one that hardly does
+	snugWorth    = 1.5 // sides that touch something all round over sides that touch nothing
+)
+
+// placeRigid finds the best pose and place and takes its cells.
+func (t *Trial) placeRigid(th *Thing, owner int) bool {
+	t.double()
+	best := choice{score: math.Inf(1)}
+	across := 0
+	for _, pose := range th.Poses {
+		if pose[0] > t.space.Solid.Size[0] || pose[1] > t.space.Solid.Size[1] {
+			continue
+		}
+		if pose[0] != across {
+			across = pose[0]
+			t.widen(across)
+		}
+		t.deepen(across, pose[1])
+		t.bestPlace(th, pose, &best)
+	}
+	if math.IsInf(best.score, 1) {
+		return false
+	}
+	t.take(best.box, owner)
+	return true
+}
+
+// choice is the best place so far.
+type choice struct {
+	score float64
+	box   Box
+}
+
+// bestPlace looks through all places of one pose. The place that rests best without regard to its support is tried
+// first, so that most of the others need not be looked at closely.
+func (t *Trial) bestPlace(th *Thing, pose [3]int, best *choice) {
+	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	a, b, h := pose[0], pose[1], pose[2]
+	most := int(t.region.highest) - h
+	first, at := math.Inf(1), -1
+	for j := 0; j+b <= ny; j++ {
+		for i := 0; i+a <= nx; i++ {
+			if z := int(t.high[i+nx*j]); z <= most {
+				if score := float64(z) + th.Wish.distance(i, j, a, b, nx, ny); score < first {
+					first, at = score, i+nx*j
+				}
+			}
+		}
+	}
+	if at < 0 {
+		return
+	}
+	t.weigh(th, at%nx, at/nx, pose, best)
+	for j := 0; j+b <= ny; j++ {
+		for i := 0; i+a <= nx; i++ {
+			if int(t.high[i+nx*j]) <= most {
+				t.weigh(th, i, j, pose, best)
+			}
+		}
+	}
+}
+
+// weigh compares one place with the best so far.
+func (t *Trial) weigh(th *Thing, i, j int, pose [3]int, best *choice) {
+	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	a, b, h := pose[0], pose[1], pose[2]
+	z := t.high[i+nx*j]
+	score := float64(z) + th.Wish.distance(i, j, a, b, nx, ny)
+	if score-snugWorth >= best.score {
+		return
+	}
+	snug := t.snug(i, j, a, b, z)
+	score -= snugWorth * snug
+	if score >= best.score-1e-9 {
+		return
+	}
+	support, roofed := t.foot(i, j, a, b, z, int(z)+h)
+	if support < leastSupport || roofed {
+		return
+	}
+	if score += supportWorth * (1 - support); score < best.score-1e-9 {
+		*best = choice{score, Box{[3]int{i, j, int(z)}, [3]int{i + a, j + b, int(z) + h}}}
+	}
+}
+
+// distance is what lying away from the wish costs, in layers.
+func (w Wish) distance(i, j, a, b, nx, ny int) float64 {
+	if w.Firm == 0 {
+		return 0
+	}
+	across := math.Abs(float64(i) - w.Across*float64(nx-a))
+	deep := math.Abs(float64(j) - w.Deep*float64(ny-b))
+	return w.Firm * (deep + 0.5*across)
+}
+
+// double finds, for every column, the highest of 1, 2, 4, ... columns from it along x. Two of these, overlapping, give
+// the highest of any number: sliding-window maxima without a branch.
+func (t *Trial) double() {
+	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	copy(t.doubled[0], t.top)
+	for level := 1; level < len(t.doubled); level++ {
+		half := 1 << (level - 1)
+		from, to := t.doubled[level-1], t.doubled[level]
+		for j := range ny {
+			row, out := from[nx*j:nx*j+nx], to[nx*j:nx*j+nx]
+			for i := 0; i+2*half <= nx; i++ {
+				out[i] = max(row[i], row[i+half])
+			}
+		}
+	}
+}
+
+// widen finds the highest of a columns along x, from every column.
+func (t *Trial) widen(a int) {
+	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	level := bits.Len(uint(a)) - 1
+	from, shift := t.doubled[level], a-1<<level
+	for j := range ny {
+		row, out := from[nx*j:nx*j+nx], t.wide[nx*j:nx*j+nx]
+		for i := 0; i+a <= nx; i++ {
+			out[i] = max(row[i], row[i+shift])
+		}
+	}
+}
+
+// deepen finds the highest column under a foot of a by b columns, for every place: the same along y.
+func (t *Trial) deepen(a, b int) {
+	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	places := nx - a + 1
+	from, done := t.wide, 1
+	for done < b {
+		more := min(done, b-done)
+		to := t.high
+		for j := 0; j+done+more <= ny; j++ {
+			near, far, out := from[nx*j:nx*j+places], from[nx*(j+more):nx*(j+more)+places], to[nx*j:nx*j+places]
+			for i := range out {
+				out[i] = max(near[i], far[i])
+			}
+		}
+		from, done = to, done+more
+	}
+	if done == 1 || b == 1 {
+		copy(t.high, t.wide)
+	}
+}
+
+// foot says which share of a foot stands on something at height z, and whether a column of it ends below the top of
+// the thing.
+func (t *Trial) foot(i, j, a, b int, z int16, top int) (support float64, roofed bool) {
+	nx, n := t.space.Solid.Size[0], 0
+	for y := j; y < j+b; y++ {
+		for c := i + nx*y; c < i+a+nx*y; c++ {
+			if t.top[c] == z {
+				n++
+			}
+			if int(t.region.ceil[c]) < top {
+				return 0, true
+			}
+		}
+	}
+	return float64(n) / float64(a*b), false
+}
+
+// snug is the share of the thing's sides, at its foot, that touch a wall or a neighbour.
+func (t *Trial) snug(i, j, a, b int, z int16) float64 {
+	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	n := 0
+	touches := func(x, y int) {
+		if x < 0 || y < 0 || x >= nx || y >= ny || t.top[x+nx*y] > z {
+			n++
+		}
+	}
+	for x := i; x < i+a; x++ {
+		touches(x, j-1)
+		touches(x, j+b)
+	}
+	for y := j; y < j+b; y++ {
+		touches(i-1, y)
+		touches(i+a, y)
+	}
+	return float64(n) / float64(2*(a+b))
+}
+
+// take gives the cells of a box to a thing.
+func (t *Trial) take(box Box, owner int) {
+	nx := t.space.Solid.Size[0]
+	for y := box.Min[1]; y < box.Max[1]; y++ {
+		for x := box.Min[0]; x < box.Max[0]; x++ {
+			c := x + nx*y
+			if int(t.top[c]) < box.Min[2] {
+				t.covered = append(t.covered, span{int32(c), t.top[c], int16(box.Min[2])})
+			}
+			for k := box.Min[2]; k < box.Max[2]; k++ {
+				t.Owner[c+t.space.columns*k] = int16(owner)
+			}
+			t.top[c] = int16(box.Max[2])
+		}
+	}
+	t.Boxes[owner] = box
+}
