@@ -21,7 +21,7 @@ type Confidence struct {
 const draws = 400
 
 // confidence draws the litres of every line from its uncertainty (normal, at most three standard deviations) and packs
-// each draw tight, in the order found and once more with large things first. What a pocket cannot take of its things
+// each draw tight, in the order found and otherwise with large things first. What a pocket cannot take of its things
 // must find room in the body. The draws are the same for the same seed.
 func (s *search) confidence(p *packing) *Confidence {
 	a := s.assignment
@@ -140,13 +140,13 @@ func (p *packing) eitherWay(trial *stuff.Trial, things []stuff.Thing) bool {
 	if trial.Run(things, order, 1) {
 		return true
 	}
-	slices.SortStableFunc(order, func(i, j int) int {
-		if a, b := count(things[j].Rigid()), count(things[i].Rigid()); a != b {
-			return a - b
+	for _, larger := range largestFirst {
+		sortLargest(order, things, larger)
+		if trial.Run(things, order, 1) {
+			return true
 		}
-		return things[j].Cells(1) - things[i].Cells(1)
-	})
-	return trial.Run(things, order, 1)
+	}
+	return false
 }
 
 // pocketsOver is how many litres the pockets cannot take when the litres of their things are drawn anew.

@@ -14,6 +14,8 @@ import (
 const (
 	perHollowL = 4.0  // a litre of hollow spot
 	perSpineCm = 0.02 // a square centimetre of something hard against the spine
+	topUses    = 2.0  // uses a day that what is wanted on top counts as
+	perDeepCm  = 0.3  // a centimetre of height of what is wanted deep
 	perKg      = 3.0  // a kilogram a centimetre outside the load band
 )
 
@@ -113,6 +115,14 @@ func (p *packing) cost() float64 {
 		if c.Use.Urgent {
 			uses += urgentUses
 		}
+		if c.Serves("shelter") && c.Use.When == kit.Arrival {
+			if p.task.Method.Shelter == "top" {
+				uses += topUses
+			} else { // only camp needs it: no word against lying deep
+				uses = 0
+				sum += perDeepCm * middles[i][2] * cm
+			}
+		}
 		sum += reach.PerLift * uses * float64(lifted)
 		softSpine := p.task.Method.Spine == "soft" && isHeavy(c.Piece, c.mass)
 		if c.Has(kit.Hard) || c.Has(kit.Sharp) || softSpine {
@@ -122,7 +132,7 @@ func (p *packing) cost() float64 {
 		height += c.mass * middles[i][2] * cm
 		lever += c.mass * middles[i][1] * cm
 		if lowest(p.task.Method, c.Item) { // the school's word against digging
-			sum += 0.5 * middles[i][2] * cm
+			sum += perDeepCm * middles[i][2] * cm
 		}
 		if isHeavy(c.Piece, c.mass) {
 			low, high := p.bandCm()

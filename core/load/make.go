@@ -21,6 +21,9 @@ const (
 // closeEnough is the gap at which a proof is not worked on any more.
 const closeEnough = 0.01
 
+// homeSqueeze is how much tighter things may have to be so that they lie where the plan wants them.
+const homeSqueeze = 0.08
+
 // cellCm is the side of a cell in the packing that is shown.
 const cellCm = 1.0
 
@@ -101,7 +104,9 @@ func (s *search) place() *packing {
 		s.program.prove(thoroughly)
 	}
 	p := s.giveUp(best)
-	p.homeward()
+	if found := p.leastSqueeze(); found > 0 || len(p.trial.Out) == 0 {
+		p.homeward(min(1, found+homeSqueeze))
+	}
 	p.squeeze = p.leastSqueeze()
 	if !s.options.Quick && len(p.trial.Out) == 0 {
 		p.budget = &budget{left: improveBudget, stop: s.options.Stop}

@@ -1,8 +1,10 @@
 package load
 
 import (
+	"cmp"
 	"math"
 	"slices"
+	"sync"
 
 	"tornister/core/kit"
 	"tornister/core/rucksack"
@@ -32,15 +34,28 @@ type budget struct {
 	trials   int
 }
 
+// leastSpent is what a trial of few things costs all the same.
+const leastSpent = 12
+
 // spend takes the work of a trial; false when there is no more.
 func (b *budget) spend(things int) bool {
 	if b.stop != nil && b.stop() {
 		b.cutShort = true
 		return false
 	}
-	b.left -= max(1, things)
+	b.left -= max(leastSpent, things)
 	b.trials++
 	return b.left > 0
+}
+
+// spendTurn takes the work of several trials at once.
+func (b *budget) spendTurn(trials, things int) bool {
+	for range trials {
+		if !b.spend(things) {
+			return false
+		}
+	}
+	return true
 }
 
 // newPacking measures the things that the assignment puts into the solids. Pockets that draw on the body take their
@@ -117,8 +132,8 @@ func (p *packing) missing() float64 {
 }
 
 // fit looks for an order in which everything goes in, tight. It begins with the order of the plan, then with large hard
-// things first, then moves what was left out forward, as long as the budget lasts. The order in which least was missing
-// stays. It reports whether nothing is.
+// things first. When that does not do, lanes are given up and climbers search, as long as the budget lasts. The order in
+// which least was missing stays. It reports whether nothing is.
 func (p *packing) fit(random *source) bool {
 	best, bestMissing := slices.Clone(p.order), math.Inf(1)
 	try := func() bool {
@@ -133,51 +148,162 @@ func (p *packing) fit(random *source) bool {
 		return true
 	}
 	planned := slices.Clone(p.order)
-	for _, larger := range []func(i int) float64{p.bulk, p.longest, p.footprint} {
+	for _, larger := range largestFirst {
 		copy(p.order, planned)
-		slices.SortStableFunc(p.order, func(i, j int) int { return compareDescending(larger(i), larger(j)) })
+		sortLargest(p.order, p.things, larger)
 		p.hold()
 		if try() {
 			return true
 		}
 	}
-	if p.hopeless() {
-		copy(p.order, best)
-		p.run(1)
-		return false
-	}
-	now, nowMissing := slices.Clone(best), bestMissing
-	for p.budget.spend(len(p.things)) {
-		copy(p.order, now)
-		p.disturb(random)
-		p.hold()
-		p.run(1)
-		m := p.missing()
-		if m < bestMissing {
-			bestMissing = m
-			copy(best, p.order)
-		}
-		if m == 0 {
-			return true
-		}
-		// A little worse is taken now and then, so that the search does not stick.
-		if m <= nowMissing || random.float() < math.Exp((nowMissing-m)/(0.02*nowMissing+0.05)) {
-			nowMissing = m
-			copy(now, p.order)
-		}
-	}
 	copy(p.order, best)
+	if !p.hopeless() && len(p.order) > 1 {
+		p.climb(random)
+	}
+	return p.run(1)
+}
+
+// largestFirst are measures by which things can be packed large ones first.
+var largestFirst = []func(*stuff.Thing) int{(*stuff.Thing).Bulk, (*stuff.Thing).Longest, (*stuff.Thing).Footprint}
+
+// sortLargest sorts an order by a measure, hard things before soft ones.
+func sortLargest(order []int, things []stuff.Thing, larger func(*stuff.Thing) int) {
+	slices.SortStableFunc(order, func(i, j int) int {
+		return cmp.Or(count(things[j].Rigid())-count(things[i].Rigid()), larger(&things[j])-larger(&things[i]))
+	})
+}
+
+// hopeless reports whether the tight litres alone are more than the room.
+func (p *packing) hopeless() bool {
+	need := 0
+	for i := range p.things {
+		need += p.things[i].Cells(1)
+	}
+	return need > p.space.Room()
+}
+
+// climber searches for an order by itself, from its own seed.
+type climber struct {
+	packing
+	random      *source
+	now         []int
+	nowMissing  float64
+	best        []int
+	bestThings  []stuff.Thing
+	bestMissing float64
+}
+
+// climbers search side by side in turns of so many trials. After each turn the first that found everything room is
+// taken, so that the result does not depend on which was quicker.
+const (
+	climbers   = 2
+	turnTrials = 24
+)
+
+// climb lets climbers search from the present order and takes over the best they find.
+func (p *packing) climb(random *source) {
+	var all [climbers]*climber
+	for k := range all {
+		c := &climber{packing: *p, random: newSource(int64(random.Uint64() >> 1))}
+		c.things = slices.Clone(p.things)
+		for i := range c.things {
+			c.things[i].Poses = slices.Clone(c.things[i].Poses)
+			if pin := p.inside[i].pin; pin == nil || pin.Lane == Full {
+				c.things[i].Wish = stuff.Wish{}
+			}
+		}
+		c.order = slices.Clone(p.order)
+		c.trial = p.space.NewTrial(len(p.things))
+		c.run(1)
+		c.nowMissing = c.missing()
+		c.now = slices.Clone(c.order)
+		c.bestMissing = math.Inf(1)
+		c.note()
+		all[k] = c
+	}
+	first := func() *climber {
+		best := all[0]
+		for _, c := range all[1:] {
+			if c.bestMissing < best.bestMissing {
+				best = c
+			}
+		}
+		return best
+	}
+	for first().bestMissing > 0 && p.budget.spendTurn(climbers*turnTrials, len(p.things)) {
+		var wait sync.WaitGroup
+		for _, c := range all {
+			wait.Go(c.turn)
+		}
+		wait.Wait()
+	}
 	p.run(1)
-	return len(p.trial.Out) == 0
+	if best := first(); best.bestMissing < p.missing() {
+		copy(p.order, best.best)
+		copy(p.things, best.bestThings)
+	}
+}
+
+// turn tries orders near the present one. A little worse is taken now and then, so that the search does not stick.
+func (c *climber) turn() {
+	for range turnTrials {
+		if c.bestMissing == 0 {
+			return
+		}
+		copy(c.order, c.now)
+		c.disturb()
+		c.hold()
+		c.run(1)
+		m := c.missing()
+		c.note()
+		if m <= c.nowMissing || c.random.float() < math.Exp((c.nowMissing-m)/(0.03*c.nowMissing+0.01)) {
+			c.nowMissing = m
+			copy(c.now, c.order)
+		}
+	}
+}
+
+// note keeps the last trial if least was missing in it.
+func (c *climber) note() {
+	if m := c.missing(); m < c.bestMissing {
+		c.bestMissing = m
+		c.best = append(c.best[:0], c.order...)
+		c.bestThings = append(c.bestThings[:0], c.things...)
+		for i := range c.bestThings {
+			c.bestThings[i].Poses = slices.Clone(c.things[i].Poses)
+		}
+	}
+}
+
+// disturb exchanges two things in the order or moves one: often one that was left out, to an earlier turn.
+func (c *climber) disturb() {
+	n, r := len(c.order), c.random
+	i, j := r.below(n), r.below(n)
+	if len(c.trial.Out) > 0 && r.below(3) == 0 {
+		i = slices.Index(c.order, c.trial.Out[r.below(len(c.trial.Out))])
+		j = r.below(i + 1)
+	}
+	if r.below(2) == 0 {
+		c.order[i], c.order[j] = c.order[j], c.order[i]
+		return
+	}
+	moved := c.order[i]
+	c.order = slices.Insert(slices.Delete(c.order, i, i+1), j, moved)
 }
 
 // homeward brings an order that fits back towards the planned one: one thing after another, as it is planned, is moved to
-// its planned turn, and stays there if all still goes in.
-func (p *packing) homeward() {
+// its planned turn, and stays there if all still goes in at the squeeze.
+func (p *packing) homeward(squeeze float64) {
 	fits := slices.Clone(p.order)
+	for i, c := range p.inside { // lanes that were given up in the search come back where that does no harm
+		given := p.things[i].Wish
+		if p.things[i].Wish = wish(p.task, c); p.things[i].Wish != given && !p.run(squeeze) {
+			p.things[i].Wish = given
+		}
+	}
 	p.plannedOrder()
 	planned := slices.Clone(p.order)
-	if p.run(1) {
+	if p.run(squeeze) {
 		return
 	}
 	copy(p.order, fits)
@@ -189,13 +315,13 @@ func (p *packing) homeward() {
 		p.order = slices.Delete(p.order, from, from+1)
 		p.order = slices.Insert(p.order, turn, i)
 		p.hold()
-		if p.run(1) {
+		if p.run(squeeze) {
 			copy(fits, p.order)
 		} else {
 			copy(p.order, fits)
 		}
 	}
-	p.run(1)
+	p.run(squeeze)
 }
 
 // drop takes what the last trial left out off the order.
@@ -245,62 +371,6 @@ func (p *packing) fitBriefly(random *source) bool {
 
 // briefTrials is how many orders are tried to get one more thing in.
 const briefTrials = 12
-
-// hopeless reports whether the tight litres alone are more than the room.
-func (p *packing) hopeless() bool {
-	need := 0
-	for i := range p.things {
-		need += p.things[i].Cells(1)
-	}
-	return need > p.space.Room()
-}
-
-// disturb moves one or two things in the order: often one that was left out, to an earlier place.
-func (p *packing) disturb(random *source) {
-	n := len(p.order)
-	if n < 2 {
-		return
-	}
-	for range 1 + random.below(2) {
-		from := random.below(n)
-		if len(p.trial.Out) > 0 && random.below(2) == 0 {
-			from = slices.Index(p.order, p.trial.Out[random.below(len(p.trial.Out))])
-		}
-		to := random.below(n)
-		moved := p.order[from]
-		p.order = slices.Delete(p.order, from, from+1)
-		p.order = slices.Insert(p.order, to, moved)
-	}
-	if random.below(3) == 0 {
-		i := random.below(n)
-		if poses := p.things[i].Poses; len(poses) > 1 {
-			k := 1 + random.below(len(poses)-1)
-			poses[0], poses[k] = poses[k], poses[0]
-		}
-	}
-}
-
-// Keys by which things are packed largest first: hard things before soft ones.
-func (p *packing) bulk(i int) float64 {
-	return float64(p.things[i].Cells(1)) + p.rigidFirst(i)
-}
-
-func (p *packing) longest(i int) float64 {
-	d := p.inside[i].Shape.Dimensions()
-	return 1000*d[0] + d[1] + p.rigidFirst(i)
-}
-
-func (p *packing) footprint(i int) float64 {
-	d := p.inside[i].Shape.Dimensions()
-	return d[0]*d[1] + p.rigidFirst(i)
-}
-
-func (p *packing) rigidFirst(i int) float64 {
-	if p.things[i].Rigid() {
-		return 1e7
-	}
-	return 0
-}
 
 // leastSqueeze finds how tight the soft things must be for all to go in, to a sixty-fourth, and packs at it. The order
 // must fit tight.

@@ -6,20 +6,25 @@ import "math"
 // its volume (our estimate: stuffed clothes lie a little flatter than a cube).
 const compact = 1.15
 
-// pour lets a soft thing of n cells fill the air that is wide enough for it, lowest first: covered air that opens to a
-// side, then a square where it comes to lie lowest and nearest its wish, then all of the region. When it does not find
-// room it leaves everything as it was.
+// tall is how high a soft thing stands at most, relative to the side of the square it is poured into: it does not run
+// down a long shaft.
+const tall = 2.0
+
+// pour lets a soft thing of n cells fill the air that is wide enough for it, lowest first, in a square where it comes to
+// lie lowest and nearest its wish; what does not go in there fills the rest of the region. At last it is pushed sideways
+// into covered air that it touches. When it does not find room it leaves everything as it was.
 func (t *Trial) pour(th *Thing, owner, n int) bool {
+	if n > t.openAir() {
+		return false
+	}
 	copy(t.saved, t.top)
 	t.kept = append(t.kept[:0], t.covered...)
 	t.poured = t.poured[:0]
-	left := n - t.fillCovered(owner, n, th.Gap)
-	if left > 0 && left <= t.openAir() {
-		i, j, a, b := t.window(th.Wish, left)
-		left -= t.fillLayers(owner, left, th.Gap, i, j, a, b)
-	}
-	if left > 0 && left <= t.openAir() {
-		left -= t.fillLayers(owner, left, th.Gap, 0, 0, t.space.Solid.Size[0], t.space.Solid.Size[1])
+	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	i, j, a, b, low := t.window(th.Wish, n)
+	left := n - t.fillLayers(owner, n, th.Gap, i, j, a, b, low)
+	if left > 0 {
+		left -= t.fillLayers(owner, left, th.Gap, 0, 0, nx, ny, 0)
 	}
 	if left > 0 {
 		for _, cell := range t.poured {
@@ -29,6 +34,7 @@ func (t *Trial) pour(th *Thing, owner, n int) bool {
 		t.covered = append(t.covered[:0], t.kept...)
 		return false
 	}
+	t.pushIn(owner, th.Gap)
 	return true
 }
 
@@ -41,8 +47,9 @@ func (t *Trial) openAir() (n int) {
 }
 
 // window chooses the square into which a soft thing of n cells is poured: where its surface would come to lie lowest,
-// nearest to its wish. A thing that would cover most of the region gets all of it.
-func (t *Trial) window(w Wish, n int) (i, j, a, b int) {
+// nearest to its wish, and the layer below which it does not reach. A thing that would cover most of the region gets all
+// of it.
+func (t *Trial) window(w Wish, n int) (i, j, a, b int, low int16) {
 	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
 	side := int(math.Ceil(compact * math.Cbrt(float64(n))))
 	a, b = min(side, nx), min(side, ny)
@@ -50,11 +57,11 @@ func (t *Trial) window(w Wish, n int) (i, j, a, b int) {
 		a = min(nx, (side*side+b-1)/b)
 	}
 	if 5*a*b >= 4*nx*ny {
-		return 0, 0, nx, ny
+		return 0, 0, nx, ny, 0
 	}
 	t.sumHeights()
 	stride := nx + 1
-	best := math.Inf(1)
+	best, surface := math.Inf(1), 0.0
 	for y := 0; y+b <= ny; y++ {
 		for x := 0; x+a <= nx; x++ {
 			p, q, r, s := x+stride*y, x+a+stride*y, x+stride*(y+b), x+a+stride*(y+b)
@@ -64,14 +71,14 @@ func (t *Trial) window(w Wish, n int) (i, j, a, b int) {
 			}
 			level := float64(t.sum[s]-t.sum[q]-t.sum[r]+t.sum[p]+int32(n)) / float64(inside)
 			if score := level + w.distance(x, y, a, b, nx, ny); score < best-1e-9 {
-				best, i, j = score, x, y
+				best, surface, i, j = score, level, x, y
 			}
 		}
 	}
 	if math.IsInf(best, 1) {
-		return 0, 0, nx, ny
+		return 0, 0, nx, ny, 0
 	}
-	return i, j, a, b
+	return i, j, a, b, int16(max(0, surface-tall*float64(side)))
 }
 
 // sumHeights makes the summed-area tables of the heights of columns, and of the columns that are inside.
@@ -94,8 +101,8 @@ func (t *Trial) sumHeights() {
 	}
 }
 
-// fillLayers fills open air inside a window, lowest layer first, and says how many cells it filled.
-func (t *Trial) fillLayers(owner, n, gap, i, j, a, b int) int {
+// fillLayers fills open air inside a window from a layer upward, lowest first, and says how many cells it filled.
+func (t *Trial) fillLayers(owner, n, gap, i, j, a, b int, from int16) int {
 	nx, columns := t.space.Solid.Size[0], t.space.columns
 	low := int16(closed)
 	for y := j; y < j+b; y++ {
@@ -104,7 +111,7 @@ func (t *Trial) fillLayers(owner, n, gap, i, j, a, b int) int {
 		}
 	}
 	filled, open := 0, -1
-	for z := low; z < t.region.highest && filled < n; z++ {
+	for z := max(low, from); z < t.region.highest && filled < n; z++ {
 		if gap > 1 {
 			// What is open at a layer stays open at the next, so the same number open means the same columns.
 			if now := t.openAt(z); now != open {
@@ -164,20 +171,17 @@ func (t *Trial) runs(z int16) {
 	}
 }
 
-// fillCovered pushes a soft thing sideways into covered air: under an overhang, where the air opens to a column beside
-// it and is high enough for it. Air that is closed off all round stays hollow.
-func (t *Trial) fillCovered(owner, n, gap int) int {
+// pushIn pushes the thing just poured sideways into covered air that it touches and that is high enough for it. What goes
+// in there comes off its top.
+func (t *Trial) pushIn(owner, gap int) {
 	nx, columns := t.space.Solid.Size[0], t.space.columns
-	filled, still := 0, t.covered[:0]
+	still := t.covered[:0]
 	for _, s := range t.covered {
 		c := int(s.column)
-		if filled < n && int(s.to-s.from) >= gap && t.opens(c%nx, c/nx, s) {
-			for s.from < s.to && filled < n {
-				cell := c + columns*int(s.from)
-				t.Owner[cell] = int16(owner)
-				t.poured = append(t.poured, int32(cell))
+		if int(s.to-s.from) >= gap && t.touches(c, nx, s, int16(owner)) {
+			for s.from < s.to && t.lower() {
+				t.Owner[c+columns*int(s.from)] = int16(owner)
 				s.from++
-				filled++
 			}
 		}
 		if s.from < s.to {
@@ -185,12 +189,33 @@ func (t *Trial) fillCovered(owner, n, gap int) int {
 		}
 	}
 	t.covered = still
-	return filled
 }
 
-// opens reports whether covered air touches open air beside it.
-func (t *Trial) opens(x, y int, s span) bool {
-	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
-	return x > 0 && t.top[s.column-1] <= s.from || x+1 < nx && t.top[s.column+1] <= s.from ||
-		y > 0 && t.top[int(s.column)-nx] <= s.from || y+1 < ny && t.top[int(s.column)+nx] <= s.from
+// lower takes the cell poured last off the top of its column; false when that is not the top any more.
+func (t *Trial) lower() bool {
+	if len(t.poured) < 2 {
+		return false
+	}
+	cell := int(t.poured[len(t.poured)-1])
+	column, z := cell%t.space.columns, int16(cell/t.space.columns)
+	if t.top[column] != z+1 || z == 0 || t.Owner[cell-t.space.columns] != t.Owner[cell] {
+		return false
+	}
+	t.poured = t.poured[:len(t.poured)-1]
+	t.Owner[cell] = Air
+	t.top[column] = z
+	return true
+}
+
+// touches reports whether covered air lies beside a cell of the thing.
+func (t *Trial) touches(c, nx int, s span, owner int16) bool {
+	x, y, ny := c%nx, c/nx, t.space.Solid.Size[1]
+	for z := s.from; z < s.to; z++ {
+		cell := c + t.space.columns*int(z)
+		if x > 0 && t.Owner[cell-1] == owner || x+1 < nx && t.Owner[cell+1] == owner ||
+			y > 0 && t.Owner[cell-nx] == owner || y+1 < ny && t.Owner[cell+nx] == owner {
+			return true
+		}
+	}
+	return false
 }

@@ -127,7 +127,7 @@ func TestGapsStayOpen(t *testing.T) {
 	things[2].Gap = 3
 	require.True(t, trial.Run(things, []int{0, 1, 2}, 0))
 	_, hollow = trial.Hollows(0, 40, 1)
-	assert.Zero(t, hollow)
+	assert.Less(t, hollow, 3*10*30/3, "only the deepest of the shaft stays hollow")
 }
 
 func TestHeavyLiesWhereItIsWanted(t *testing.T) {

@@ -32,6 +32,27 @@ func (t *Thing) Cells(squeeze float64) int {
 	return t.Loose - int(squeeze*float64(t.Loose-t.Tight)+0.5)
 }
 
+// Bulk is the cells of the thing, tight: a measure by which large things are packed first.
+func (t *Thing) Bulk() int { return t.Cells(1) }
+
+// Longest is the longest side of a rigid thing, in cells.
+func (t *Thing) Longest() int {
+	if !t.Rigid() {
+		return 0
+	}
+	p := t.Poses[0]
+	return max(p[0], p[1], p[2])
+}
+
+// Footprint is the largest side face of a rigid thing, in cells.
+func (t *Thing) Footprint() int {
+	if !t.Rigid() {
+		return 0
+	}
+	p := t.Poses[0]
+	return p[0] * p[1] * p[2] / min(p[0], p[1], p[2])
+}
+
 // ThingOf measures a shape for a space. Poses of the same width stand together, since they share a part of the work. Flat things stand against the back or front if they can.
 func (s *Space) ThingOf(shape kit.Shape, region Region, wish Wish) Thing {
 	t := Thing{Region: region, Wish: wish}
