@@ -57,14 +57,9 @@ func (s *Server) showHome(c *gin.Context, status int, told *notice) {
 
 // verdictOf is a trip's verdict in a few words.
 func (s *Server) verdictOf(c *gin.Context, sum store.Summary) (words, state string) {
-	t := s.plans.get(sum.ID, sum.Version)
-	if t == nil {
-		c.Params = append(c.Params[:0:0], gin.Param{Key: "trip", Value: fmt.Sprint(sum.ID)})
-		planned, err := s.trip(c)
-		if err != nil {
-			return "cannot be read: " + err.Error(), "stop"
-		}
-		t = planned
+	t, err := s.planned(c, sum.ID)
+	if err != nil {
+		return "cannot be read: " + err.Error(), "stop"
 	}
 	return verdict.Sentence(t.answer.Verdict, len(t.answer.LeftOut)), t.check("fit").State
 }

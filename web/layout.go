@@ -60,7 +60,7 @@ func (s *Server) showLayout(c *gin.Context) {
 
 func (s *Server) layoutPage(t *trip, chosen string, system unit.System) page {
 	p := t.shell("layout", "Lay out")
-	view := &layoutView{Legend: draw.Legend(), Assumed: t.bundle.Assumed}
+	view := &layoutView{Legend: draw.Legend(draw.ByNeed), Assumed: t.bundle.Assumed}
 	items := t.task().Items
 	for _, group := range groupsOf(items) {
 		view.Sections = append(view.Sections, t.section(group, chosen, system))

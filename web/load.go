@@ -22,8 +22,20 @@ import (
 // loadView is the drawing, the order of loading by zone, and what can be done with the chosen thing.
 type loadView struct {
 	Drawing   template.HTML
-	Small     template.HTML
-	SmallHref string
+	Missed    []string
+	Others    []viewLink
+	Colours   []linkView
+	Searching bool
+
+	Plane               int // of the section, in hundredths
+	PlaneBack, PlaneOn  string
+	View, Thing, Colour string
+	Start, Before, Next string // of playing
+	Whole               string
+	Upto, Steps         int
+	Now                 string
+
+	Presets   []option
 	Legend    []draw.Swatch
 	LeftOut   []leftOutView
 	Broken    []string
@@ -54,6 +66,17 @@ type orderView struct {
 	Zone                     string
 }
 
+type viewLink struct {
+	Href string
+	SVG  template.HTML
+	Name string
+}
+
+type linkView struct {
+	Href, Word string
+	Chosen     bool
+}
+
 type leftOutView struct{ Name, Href, Why, Least string }
 
 type questionView struct {
@@ -68,20 +91,38 @@ func (s *Server) showLoad(c *gin.Context) {
 	})
 }
 
-// look is what somebody has before their eyes on the Load page: the thing chosen and the view that is large.
-type look struct{ thing, view string }
+// look is what somebody has before their eyes on the Load page: the thing chosen, the large view, where its section lies
+// (in hundredths of the way through the pack, -1 for the usual place), how far the loading is played, and what the colours
+// mean.
+type look struct {
+	thing, view, colour string
+	plane, upto         int
+}
 
-func lookOf(c *gin.Context) look { return look{c.Query("thing"), c.Query("view")} }
+func lookOf(c *gin.Context) look {
+	l := look{thing: c.Query("thing"), view: c.Query("view"), colour: c.Query("colour"), plane: -1}
+	if n, err := strconv.Atoi(c.Query("plane")); err == nil && n >= 0 && n <= 100 {
+		l.plane = n
+	}
+	if n, err := strconv.Atoi(c.Query("upto")); err == nil && n > 0 {
+		l.upto = n
+	}
+	return l
+}
 
-// href is the Load page with another thing or view.
-func (l look) href(trip uint, thing, view string) string {
+// href is the Load page as it would look.
+func (l look) href(trip uint) string {
 	query := url.Values{}
-	if thing != "" {
-		query.Set("thing", thing)
+	set := func(key, value string, usual bool) {
+		if !usual {
+			query.Set(key, value)
+		}
 	}
-	if view != "" && view != string(draw.FromSide) {
-		query.Set("view", view)
-	}
+	set("thing", l.thing, l.thing == "")
+	set("view", l.view, l.view == "" || l.view == string(draw.FromSide))
+	set("colour", l.colour, l.colour == "" || l.colour == string(draw.ByNeed))
+	set("plane", strconv.Itoa(l.plane), l.plane < 0)
+	set("upto", strconv.Itoa(l.upto), l.upto == 0)
 	address := fmt.Sprintf("/trips/%d/load", trip)
 	if len(query) > 0 {
 		address += "?" + query.Encode()
@@ -89,18 +130,46 @@ func (l look) href(trip uint, thing, view string) string {
 	return address
 }
 
+func (l look) withThing(thing string) look { l.thing = thing; return l }
+
+func (l look) withView(view draw.View) look {
+	l.view, l.plane = string(view), -1
+	return l
+}
+
+func (l look) withPlane(plane int) look { l.plane = min(100, max(0, plane)); return l }
+
+func (l look) withUpto(upto int) look { l.upto = upto; return l }
+
+func (l look) withColour(colour draw.Colour) look { l.colour = string(colour); return l }
+
+// scene is what there is to draw of a trip.
+func (t *trip) scene(l look, system unit.System) draw.Scene {
+	item, _, _ := strings.Cut(l.thing, ":")
+	plane := -1.0
+	if l.plane >= 0 {
+		plane = float64(l.plane) / 100
+	}
+	b := t.answer.Balance
+	shoulder := t.task().Pack.ShoulderCm()
+	school := t.task().Method.Dry
+	return draw.Scene{Pack: &t.task().Pack, Plan: t.plan, Chosen: item, View: draw.ViewOf(l.view), Plane: plane, Upto: l.upto, Colour: draw.Colour(l.colour),
+		Balance: draw.Balance{Centre: b.CentreCm, Low: b.Band[0] * shoulder, High: b.Band[1] * shoulder},
+		Liner:   school == "liner" || school == "double", System: system, Name: placementName}
+}
+
 func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 	p := t.shell("load", "Load")
-	thing := look.thing
-	item, _, _ := strings.Cut(thing, ":")
 	p.Headline = verdict.Sentence(t.answer.Verdict, len(t.answer.LeftOut))
-	p.Detail = fmt.Sprintf("%s in the %s. Heavy things: %s. Figured from litres and dimensions, not yet tried in the solid.",
-		verdict.Things(len(t.plan.Placed)), strings.ToLower(t.task().Pack.Name[:1])+t.task().Pack.Name[1:], answerName("heavy", t.task().Method))
-	view := &loadView{Legend: draw.Legend(), Empty: len(t.task().Items) == 0}
-	scene := draw.Scene{Pack: &t.task().Pack, Plan: t.plan, Chosen: item, View: draw.View(look.view), System: system, Name: placementName}
-	view.Drawing = draw.Cutaway(scene)
-	scene.View = draw.Other(scene.View)
-	view.Small, view.SmallHref = draw.Small(scene), look.href(t.ID, look.thing, string(scene.View))
+	p.Detail = t.loadDetail()
+	steps := len(t.plan.Placed)
+	look.upto = min(look.upto, steps)
+	if look.upto > 0 {
+		look.thing = thingKey(&t.plan.Placed[look.upto-1])
+	}
+	view := &loadView{Legend: draw.Legend(draw.Colour(look.colour)), Empty: len(t.task().Items) == 0, Searching: t.search != nil}
+	view.drawings(t, look, system)
+	view.controls(t, look, steps)
 	for _, l := range t.plan.LeftOut {
 		view.LeftOut = append(view.LeftOut, leftOutView{pieceName(l.Piece.Name, l.Piece.Count, l.Piece.Number), fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, l.Piece.ID), l.Why, l.LeastChange})
 	}
@@ -115,19 +184,73 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 		}
 		view.Questions = append(view.Questions, qv)
 	}
+	for _, preset := range method.Presets {
+		view.Presets = append(view.Presets, option{preset.ID, preset.Name, preset.Method == t.task().Method})
+	}
 	p.Body = view
+	p.Searching = t.search != nil
 	return p
 }
 
-func answerName(key string, m method.Method) string {
-	for _, q := range method.Questions {
-		for _, a := range q.Answers {
-			if q.Key == key && a.Value == m.Answer(key) {
-				return a.Name
-			}
+// loadDetail is the quiet line under the verdict.
+func (t *trip) loadDetail() string {
+	v := t.answer.Verdict
+	words := []string{fmt.Sprintf("%s in the %s.", verdict.Things(len(t.plan.Placed)), strings.ToLower(t.task().Pack.Name[:1])+t.task().Pack.Name[1:])}
+	if v.Confidence != nil {
+		words = append(words, fmt.Sprintf("It fits in %.0f of 100 draws of its litres.", 100**v.Confidence))
+	}
+	words = append(words, fmt.Sprintf("Within %.1f %% of the best possible zones.", 100*v.Gap))
+	if v.DividerOpen {
+		words = append(words, "With the divider open.")
+	}
+	if v.CutShort {
+		words = append(words, "The search was stopped; this is the best so far.")
+	}
+	return strings.Join(words, " ")
+}
+
+// drawings fills in the large view and the links to the others.
+func (v *loadView) drawings(t *trip, look look, system unit.System) {
+	drawing := draw.Cutaway(t.scene(look, system))
+	v.Drawing, v.Missed = drawing.SVG, drawing.Missed
+	now := draw.ViewOf(look.view)
+	for _, other := range draw.Views {
+		if other == now {
+			continue
+		}
+		next := look.withView(other)
+		v.Others = append(v.Others, viewLink{next.href(t.ID), draw.Small(t.scene(next, system)), string(other)})
+	}
+	for _, c := range []struct {
+		colour draw.Colour
+		word   string
+	}{{draw.ByNeed, "when needed"}, {draw.ByWeight, "weight"}, {draw.ByDry, "dryness"}} {
+		chosen := look.colour == string(c.colour) || look.colour == "" && c.colour == draw.ByNeed
+		v.Colours = append(v.Colours, linkView{look.withColour(c.colour).href(t.ID), c.word, chosen})
+	}
+}
+
+// controls fills in where the section and the playing can go.
+func (v *loadView) controls(t *trip, look look, steps int) {
+	v.Plane, v.View, v.Thing, v.Colour = look.plane, look.view, look.thing, look.colour
+	if v.Plane < 0 {
+		v.Plane = map[draw.View]int{draw.FromSide: 50, draw.FromBehind: 33, draw.FromAbove: 45}[draw.ViewOf(look.view)]
+	}
+	v.PlaneBack, v.PlaneOn = look.withPlane(v.Plane-4).href(t.ID), look.withPlane(v.Plane+4).href(t.ID)
+	v.Whole = look.withUpto(0).withThing("").href(t.ID)
+	v.Start = look.withUpto(1).withThing("").href(t.ID)
+	v.Steps = steps
+	if v.Upto = look.upto; v.Upto > 0 {
+		p := &t.plan.Placed[v.Upto-1]
+		v.Now = fmt.Sprintf("%d of %d: %s, %s.", v.Upto, steps, placementName(p), strings.ToLower(p.Zone.Name))
+		if len(p.Reasons) > 0 {
+			v.Now += " " + sentence(p.Reasons[len(p.Reasons)-1].Text)
+		}
+		v.Before = look.withUpto(max(1, v.Upto-1)).withThing("").href(t.ID)
+		if v.Upto < steps {
+			v.Next = look.withUpto(v.Upto + 1).withThing("").href(t.ID)
 		}
 	}
-	return ""
 }
 
 // zoneViews groups the order by zone, in the order in which the zones are filled.
@@ -174,11 +297,8 @@ func (t *trip) zoneView(z *rucksack.Zone, system unit.System) zoneView {
 }
 
 func (t *trip) orderView(p *load.Placement, step, position int, look look) orderView {
-	key := p.Piece.ID
-	if p.Piece.Count > 1 {
-		key = fmt.Sprintf("%s:%d", key, p.Piece.Number)
-	}
-	v := orderView{Step: step, Thing: key, Href: look.href(t.ID, key, look.view), Name: placementName(p), Item: p.Piece.ID, Position: position,
+	key := thingKey(p)
+	v := orderView{Step: step, Thing: key, Href: look.withThing(key).withUpto(0).href(t.ID), Name: placementName(p), Item: p.Piece.ID, Position: position,
 		Swatch: draw.SwatchFor(p.Piece.Use.When), When: draw.WhenName(p.Piece.Use.When), Nested: p.Inside != "", Pinned: p.Pinned,
 		IsChosen: key == look.thing, Place: string(p.Lane), Zone: p.Zone.ID}
 	if p.Piece.Count > 1 {
@@ -186,6 +306,10 @@ func (t *trip) orderView(p *load.Placement, step, position int, look look) order
 	}
 	for _, r := range p.Reasons {
 		v.Details = append(v.Details, sentence(r.Text))
+	}
+	if step <= len(t.answer.Load) && p.Inside == "" {
+		l := t.answer.Load[step-1]
+		v.Details = append(v.Details, fmt.Sprintf("To hand in %.0f s, %s to lift out.", l.ReachS, strings.Replace(verdict.Things(l.LiftedOut), "0 things", "nothing", 1)))
 	}
 	if len(p.Reasons) > 0 {
 		v.Reason = p.Reasons[len(p.Reasons)-1].Text
@@ -198,6 +322,16 @@ func (t *trip) orderView(p *load.Placement, step, position int, look look) order
 	}
 	return v
 }
+
+// thingKey names a piece in an address: the item's id, and the number where its line stands for several.
+func thingKey(p *load.Placement) string {
+	if p.Piece.Count > 1 {
+		return pieceKey(p)
+	}
+	return p.Piece.ID
+}
+
+func pieceKey(p *load.Placement) string { return fmt.Sprintf("%s:%d", p.Piece.ID, p.Piece.Number) }
 
 // offerMoves says where the chosen thing of a zone can go in the order.
 func offerMoves(order []orderView) {
@@ -253,7 +387,7 @@ func (s *Server) chooseMethod(c *gin.Context) {
 // loadAgain shows Load after a refusal.
 func (s *Server) loadAgain(c *gin.Context, problems bundle.Problems, stale bool) {
 	s.show(c, func(t *trip) {
-		p := s.loadPage(t, look{}, settingsOf(c).Units)
+		p := s.loadPage(t, look{plane: -1}, settingsOf(c).Units)
 		status := http.StatusUnprocessableEntity
 		if stale {
 			status, p.Notice = http.StatusConflict, staleNotice()

@@ -26,7 +26,7 @@ func loadPages() (*pages, error) {
 		return nil, fmt.Errorf("templates: %w", err)
 	}
 	p := &pages{map[string]*template.Template{}}
-	for _, name := range []string{"home", "layout", "load", "message"} {
+	for _, name := range []string{"home", "layout", "load", "compare", "message"} {
 		page, err := shell.Clone()
 		if err == nil {
 			page, err = page.ParseFS(templates, "templates/"+name+".html")
@@ -41,17 +41,18 @@ func loadPages() (*pages, error) {
 
 // page is what the shell shows; Body is the view model of the page itself.
 type page struct {
-	Title    string
-	Name     string // the template, also a class of the document
-	Trip     *tripView
-	Road     []stepView
-	Checks   []checkView
-	Headline string
-	Detail   string
-	Notice   *notice
-	Settings settings
-	Here     string // path and query, for forms to come back to
-	Body     any
+	Title     string
+	Name      string // the template, also a class of the document
+	Trip      *tripView
+	Road      []stepView
+	Checks    []checkView
+	Headline  string
+	Detail    string
+	Notice    *notice
+	Settings  settings
+	Here      string // path and query, for forms to come back to
+	Body      any
+	Searching bool // a better plan is being looked for
 }
 
 // notice is a message above the work: what went wrong, or what was done.

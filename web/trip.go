@@ -1,12 +1,12 @@
 package web
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"net/http"
 	"strconv"
 	"strings"
-	"sync"
 
 	"github.com/gin-gonic/gin"
 
@@ -23,6 +23,7 @@ type trip struct {
 	bundle *bundle.Bundle
 	answer *verdict.Answer
 	plan   *load.Plan
+	search *planning // the thorough plan under way, nil when this is it
 }
 
 func (t *trip) task() *load.Task { return &t.bundle.Task }
@@ -37,47 +38,26 @@ func (t *trip) index(id string) int {
 	return -1
 }
 
-// plans keeps the newest plan of each trip, since every page shows its six checks.
-type plans struct {
-	mu   sync.Mutex
-	last map[uint]*trip
-}
-
-// keptPlans bounds the memory of plans; a trip that falls out is planned again when it is next shown.
-const keptPlans = 64
-
-func (p *plans) get(id uint, version int) *trip {
-	p.mu.Lock()
-	defer p.mu.Unlock()
-	if t := p.last[id]; t != nil && t.Version == version {
-		return t
-	}
-	return nil
-}
-
-func (p *plans) put(t *trip) {
-	p.mu.Lock()
-	defer p.mu.Unlock()
-	if p.last == nil || len(p.last) >= keptPlans {
-		p.last = map[uint]*trip{}
-	}
-	p.last[t.ID] = t
-}
-
-// trip reads the trip that the address names and plans it.
+// trip reads the trip that the address names, with the best plan there is of it by now.
 func (s *Server) trip(c *gin.Context) (*trip, error) {
 	id, err := tripID(c)
 	if err != nil {
 		return nil, err
 	}
-	version, err := s.store.Version(c, id)
+	return s.planned(c, id)
+}
+
+// planned gives a trip with its plan: the thorough one when it is done, else a quick one, and then sees to it that the
+// thorough one is being looked for.
+func (s *Server) planned(ctx context.Context, id uint) (*trip, error) {
+	version, err := s.store.Version(ctx, id)
 	if err != nil {
 		return nil, err
 	}
 	if t := s.plans.get(id, version); t != nil {
 		return t, nil
 	}
-	state, err := s.store.Trip(c, id)
+	state, err := s.store.Trip(ctx, id)
 	if err != nil {
 		return nil, err
 	}
@@ -86,9 +66,8 @@ func (s *Server) trip(c *gin.Context) (*trip, error) {
 		return nil, fmt.Errorf("trip %d does not pass the checks any more: %w", id, err)
 	}
 	t := &trip{State: state, bundle: b}
-	t.answer, t.plan = verdict.Of(&b.Task, b.Assumed, load.Options{Seed: 1, Quick: true})
-	s.plans.put(t)
-	return t, nil
+	t.answer, t.plan = verdict.Of(&b.Task, b.Assumed, load.Options{Seed: seed, Quick: true})
+	return s.plans.begin(t), nil
 }
 
 func tripID(c *gin.Context) (uint, error) {

@@ -88,7 +88,7 @@ func TestPagesAnswer(t *testing.T) {
 	for path, want := range map[string]string{
 		"/": "Orlava, three nights", "/trips/1/load": "Loading order", "/trips/1/load?thing=pot&view=behind": "Pin here",
 		"/trips/1/layout": "48 things to pack", "/trips/1/layout?item=pot": `value="145"`, "/schema.json": "json-schema.org",
-		"/trips/1/card.txt": "UPLAND PACK 50 L", "/trips/1/plan.json": `"tornister-plan"`, "/trips/1/bundle.json": `"format": "tornister"`,
+		"/trips/1/card.txt": "UPLAND PACK 52 L", "/trips/1/plan.json": `"tornister-plan"`, "/trips/1/bundle.json": `"format": "tornister"`,
 		"/static/tornister.css": "--ground",
 	} {
 		code, body := s.get(path)
@@ -246,7 +246,7 @@ func TestImport(t *testing.T) {
 	code, _, header := upload(string(demo.LoneWalker))
 	assert.Equal(t, http.StatusSeeOther, code)
 	assert.Equal(t, "/trips/2/load", header.Get("Location"))
-	code, body, _ := upload(strings.Replace(string(demo.LoneWalker), `"mass_g": 1680`, `"mass_g": -1`, 1))
+	code, body, _ := upload(strings.Replace(string(demo.LoneWalker), `"mass_g": 1710`, `"mass_g": -1`, 1))
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, body, "/pack/mass_g")
 	code, body, _ = upload(strings.Repeat(" ", bundle.MaxBytes+2<<20))

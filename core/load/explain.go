@@ -3,6 +3,7 @@ package load
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"tornister/core/kit"
@@ -13,24 +14,20 @@ import (
 // explain gives every placement its reasons: the rule whose price differs most from the next best zone, and the rule
 // that decided the height.
 func explain(task *Task, a *assignment, plan *Plan) {
-	byPiece := map[kit.Piece]*choice{}
-	for _, c := range a.choices {
-		byPiece[c.Piece] = c
-	}
 	for i := range plan.Placed {
 		p := &plan.Placed[i]
 		if p.Inside != "" {
 			p.Reasons = []Reason{{"nest", fmt.Sprintf("inside: %s of room it would take elsewhere", unit.Metric.Volume(p.Piece.Shape.Litres(1)))}}
 			continue
 		}
-		c := byPiece[p.Piece]
+		c := a.choiceOf(p.Piece)
 		if p.Pinned {
 			p.Reasons = append(p.Reasons, Reason{string(RulePin), "pinned by you"})
 		} else if r, ok := a.whyZone(c); ok {
 			p.Reasons = append(p.Reasons, r)
 		}
 		if p.Zone.Solid() {
-			p.Reasons = append(p.Reasons, whyHeight(task, c, p))
+			p.Reasons = append(p.Reasons, whyTurn(task, c, p, outOfTurn(task, a, plan, i)))
 		}
 		if len(p.Reasons) == 0 {
 			p.Reasons = []Reason{{string(RuleRoom), "there is room, and nothing asks for another place"}}
@@ -114,8 +111,49 @@ func (a *assignment) zoneText(rule Rule, c *choice, next int) string {
 	return ""
 }
 
-// whyHeight says what decided how deep it lies.
-func whyHeight(task *Task, c *choice, p *Placement) Reason {
+// turnsApart is by how much of a zone's order a thing must lie away from its planned turn for that to need a reason.
+const turnsApart = 0.3
+
+// outOfTurn reports whether the thing at position i of the plan lies clearly deeper (-1) or higher (1) in its zone than its
+// time of need alone would put it: the trial packing then had the last word.
+func outOfTurn(task *Task, a *assignment, plan *Plan, i int) int {
+	p := &plan.Placed[i]
+	var zone []*choice
+	at := -1
+	for k := range plan.Placed {
+		q := &plan.Placed[k]
+		if q.Zone == p.Zone && q.Inside == "" {
+			if k == i {
+				at = len(zone)
+			}
+			zone = append(zone, a.choiceOf(q.Piece))
+		}
+	}
+	planned := 0
+	for _, c := range zone {
+		if compareInLoading(task, c, zone[at]) < 0 {
+			planned++
+		}
+	}
+	apart := float64(at-planned) / float64(len(zone))
+	switch {
+	case len(zone) < 5: // too few for a turn to mean much
+	case apart > turnsApart:
+		return 1
+	case apart < -turnsApart:
+		return -1
+	}
+	return 0
+}
+
+// choiceOf finds the choice of a piece.
+func (a *assignment) choiceOf(p kit.Piece) *choice {
+	i, _ := slices.BinarySearchFunc(a.choices, p, func(c *choice, p kit.Piece) int { return comparePieces(c.Piece, p) })
+	return a.choices[i]
+}
+
+// whyTurn says what decided how deep it lies.
+func whyTurn(task *Task, c *choice, p *Placement, apart int) Reason {
 	_, rule := depth(task, c.Piece, c.mass)
 	text := map[string]string{
 		"lowest": "goes in first", "urgent": "on top: wanted in a hurry", "water-top": "last in, to refill without unpacking",
@@ -126,14 +164,21 @@ func whyHeight(task *Task, c *choice, p *Placement) Reason {
 		where := map[string]string{"close": "at mid-height", "low": "low", "high": "high"}[task.Method.Heavy]
 		text = fmt.Sprintf("%s, so %s", unit.Metric.Mass(c.mass), where)
 	}
-	switch p.Lane {
-	case Back:
-		text += ", against the spine"
-	case Front:
-		text += ", to the front"
+	switch {
+	case p.Pinned && c.pin.Place > 0:
+		rule, text = "pin", "at the turn you chose"
+	case apart < 0:
+		rule, text = "trial", "deeper than its turn: so everything goes in"
+	case apart > 0:
+		rule, text = "trial", "higher than its turn: so everything goes in"
+	}
+	if lane := laneWords[p.Lane]; lane != "" {
+		text += ", " + lane
 	}
 	return Reason{"depth-" + rule, text}
 }
+
+var laneWords = map[Lane]string{Back: "against the spine", Front: "to the front", Left: "on the left", Right: "on the right"}
 
 func often(perDay float64) string {
 	switch {

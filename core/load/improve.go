@@ -3,6 +3,7 @@ package load
 import (
 	"math"
 	"slices"
+	"sync"
 
 	"tornister/core/kit"
 	"tornister/core/reach"
@@ -14,6 +15,7 @@ import (
 const (
 	perHollowL = 4.0  // a litre of hollow spot
 	perSpineCm = 0.02 // a square centimetre of something hard against the spine
+	perTurn    = 1.5  // a turn in the order away from the planned one
 	topUses    = 2.0  // uses a day that what is wanted on top counts as
 	perDeepCm  = 0.3  // a centimetre of height of what is wanted deep
 	perKg      = 3.0  // a kilogram a centimetre outside the load band
@@ -57,48 +59,93 @@ func (p *packing) hold() {
 	}
 }
 
-// improve looks for an order that costs less, at the squeeze found or a smaller one, as long as the budget lasts: it moves
-// one thing in the order or into another lane and keeps what is better and still fits.
+// improve looks for an order that costs less, at the squeeze found or a smaller one, as long as the budget lasts. Each round
+// tries two changes side by side, one thing moved in the order or into another lane, and keeps the better if it is better
+// than what there is and everything still goes in.
 func (p *packing) improve(random *source) {
 	if len(p.order) < 2 {
 		return
 	}
-	best := p.cost()
-	for p.budget.spend(len(p.things)) {
-		before := slices.Clone(p.order)
-		i := p.order[random.below(len(p.order))]
-		wish := p.things[i].Wish
-		c := p.inside[i]
-		chosenLane := isHeavy(c.Piece, c.mass) || c.pin != nil && c.pin.Lane != Full
-		switch {
-		case random.below(4) == 0 && !chosenLane:
-			p.things[i].Wish = stuff.Wish{Deep: float64(random.below(2)), Across: float64(random.below(3)) / 2, Firm: firm}
-		default:
-			from, to := slices.Index(p.order, i), random.below(len(p.order))
-			if random.below(2) == 0 { // near by
-				to = max(0, min(len(p.order)-1, from+random.below(7)-3))
-			}
-			p.order = slices.Delete(p.order, from, from+1)
-			p.order = slices.Insert(p.order, to, i)
-			p.hold()
-		}
-		if p.run(p.squeeze) {
-			if cost := p.cost(); cost < best-gain {
-				best = cost
-				if looser := p.squeeze - 1.0/32; looser >= 0 && p.budget.spend(len(p.things)) && p.run(looser) {
-					p.squeeze, best = looser, p.cost()
+	home := p.turns()
+	best := p.cost(home)
+	var tries [climbers]*try
+	for k := range tries {
+		tries[k] = &try{packing: *p, cost: math.Inf(1)}
+		tries[k].trial = p.space.NewTrial(len(p.things))
+		tries[k].things = slices.Clone(p.things)
+	}
+	for p.budget.spendTurn(climbers, len(p.things)) {
+		var wait sync.WaitGroup
+		for _, t := range tries {
+			t.order = append(t.order[:0:0], p.order...)
+			copy(t.things, p.things)
+			t.squeeze = p.squeeze
+			t.change(random)
+			wait.Go(func() {
+				t.cost = math.Inf(1)
+				if t.run(t.squeeze) {
+					t.cost = t.packing.cost(home)
 				}
-				continue
+			})
+		}
+		wait.Wait()
+		better := tries[0]
+		for _, t := range tries[1:] {
+			if t.cost < better.cost {
+				better = t
 			}
 		}
-		p.order = before
-		p.things[i].Wish = wish
+		if better.cost >= best-gain {
+			continue
+		}
+		best = better.cost
+		copy(p.order, better.order)
+		copy(p.things, better.things)
+		if looser := p.squeeze - 1.0/32; looser >= 0 && p.budget.spend(len(p.things)) && p.run(looser) {
+			p.squeeze, best = looser, p.cost(home)
+		}
 	}
 	p.run(p.squeeze)
 }
 
-// cost prices the last trial: digging, the load band, weight away from the spine, hard things at the spine, hollows.
-func (p *packing) cost() float64 {
+// try is a changed order under trial.
+type try struct {
+	packing
+	cost float64
+}
+
+// change moves one thing to another turn, most often near by, or gives it another lane.
+func (t *try) change(random *source) {
+	i := t.order[random.below(len(t.order))]
+	c := t.inside[i]
+	chosenLane := isHeavy(c.Piece, c.mass) || c.pin != nil && c.pin.Lane != Full
+	if random.below(4) == 0 && !chosenLane {
+		t.things[i].Wish = stuff.Wish{Deep: float64(random.below(2)), Across: float64(random.below(3)) / 2, Firm: firm}
+		return
+	}
+	from, to := slices.Index(t.order, i), random.below(len(t.order))
+	if random.below(2) == 0 {
+		to = max(0, min(len(t.order)-1, from+random.below(7)-3))
+	}
+	t.order = slices.Insert(slices.Delete(t.order, from, from+1), to, i)
+	t.hold()
+}
+
+// turns gives for every thing the turn that its time of need asks for.
+func (p *packing) turns() []int {
+	now := slices.Clone(p.order)
+	p.plannedOrder()
+	turns := make([]int, len(p.things))
+	for turn, i := range p.order {
+		turns[i] = turn
+	}
+	p.order = now
+	return turns
+}
+
+// cost prices the last trial: digging, the load band, weight away from the spine, hard things at the spine, hollows, and
+// turns other than the times of need ask for.
+func (p *packing) cost(home []int) float64 {
 	cells, middles := p.trial.Middles(len(p.things))
 	above, front, spine := p.trial.Over(len(p.things))
 	cm := p.space.Solid.CellCm
@@ -139,6 +186,9 @@ func (p *packing) cost() float64 {
 			z := middles[i][2] * cm
 			sum += perKg * c.mass / 1000 * max(0, low-z, z-high)
 		}
+	}
+	for turn, i := range p.order {
+		sum += perTurn * math.Abs(float64(turn-home[i]))
 	}
 	_, hollow := p.trial.Hollows(0, p.space.Solid.Size[2], math.MaxInt)
 	sum += perHollowL * float64(hollow) * cm * cm * cm / 1000

@@ -11,12 +11,18 @@ import (
 // contents are a knapsack problem, solved exactly by dynamic programming on a grid of litres. Rounding the litres of
 // things down can only allow more, so the bound stays a bound.
 
-// knapsackSteps is the number of steps into which the capacity of a zone is divided.
-const knapsackSteps = 360
+// A zone's capacity is divided into steps of knapsackStepL litres, but into no fewer than fewSteps and no more than
+// manySteps.
+const (
+	knapsackStepL = 0.015
+	fewSteps      = 1500
+	manySteps     = 2000
+)
 
 // knapsack finds the contents of zones.
 type knapsack struct {
 	*assignment
+	steps  []int // by zone
 	value  []float64
 	chosen []bool // by thing and step
 	weight [][]int
@@ -25,14 +31,14 @@ type knapsack struct {
 }
 
 func newKnapsack(a *assignment) *knapsack {
-	k := &knapsack{assignment: a, value: make([]float64, knapsackSteps+1), chosen: make([]bool, len(a.choices)*(knapsackSteps+1)), weight: make([][]int, len(a.zones))}
+	k := &knapsack{assignment: a, value: make([]float64, manySteps+1), chosen: make([]bool, len(a.choices)*(manySteps+1)),
+		steps: make([]int, len(a.zones)), weight: make([][]int, len(a.zones))}
 	for z := range a.zones {
+		capacity := a.capacity(z) + litreSlack
+		k.steps[z] = max(fewSteps, min(manySteps, int(capacity/knapsackStepL)))
 		k.weight[z] = make([]int, len(a.choices))
 		for i, c := range a.choices {
-			k.weight[z][i] = knapsackSteps + 1
-			if capacity := a.capacity(z) + litreSlack; capacity > litreSlack {
-				k.weight[z][i] = int(math.Floor(c.room(1) / capacity * knapsackSteps))
-			}
+			k.weight[z][i] = int(math.Floor(c.room(1) / capacity * float64(k.steps[z])))
 		}
 	}
 	return k
@@ -99,21 +105,22 @@ func without(meet bool, a, b int) []int {
 
 // fill finds the contents of a zone with the largest gain and marks them; gain is by thing, NaN for what cannot be there.
 func (k *knapsack) fill(zone int, gain []float64, in []bool) float64 {
-	clear(k.value)
-	const width = knapsackSteps + 1
+	steps := k.steps[zone]
+	width := steps + 1
+	clear(k.value[:width])
 	for i, g := range gain {
-		if !(g > 0) || k.weight[zone][i] > knapsackSteps {
+		if !(g > 0) || k.weight[zone][i] > steps {
 			continue
 		}
 		w, row := k.weight[zone][i], k.chosen[i*width:(i+1)*width]
 		clear(row)
-		for c := knapsackSteps; c >= w; c-- {
+		for c := steps; c >= w; c-- {
 			if v := k.value[c-w] + g; v > k.value[c] {
 				k.value[c], row[c] = v, true
 			}
 		}
 	}
-	c := knapsackSteps
+	c := steps
 	for i := len(gain) - 1; i >= 0; i-- {
 		in[i] = false
 		if !(gain[i] > 0) || k.weight[zone][i] > c {
@@ -124,7 +131,7 @@ func (k *knapsack) fill(zone int, gain []float64, in []bool) float64 {
 			c -= k.weight[zone][i]
 		}
 	}
-	return k.value[knapsackSteps]
+	return k.value[steps]
 }
 
 // tighten raises the bound: it starts from the prices of litres found before and moves what each thing pays for its one

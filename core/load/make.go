@@ -14,7 +14,7 @@ import (
 const (
 	fitBudget     = 40_000
 	quickBudget   = 3_000
-	improveBudget = 5_000
+	improveBudget = 7_000
 	rounds        = 5 // of assignment and trial
 )
 

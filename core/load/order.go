@@ -24,8 +24,7 @@ func depth(task *Task, p kit.Piece, mass float64) (float64, string) {
 	case p.Serves("shelter") && p.Use.When == kit.Arrival && m.Shelter == "top":
 		return 0.9, "shelter-top"
 	case (p.Use.When == kit.Camp || p.Use.When == kit.Need) && mass >= heavyG && dense(p):
-		low, high := m.Band()
-		return (low + high) / 2, "heavy"
+		return map[string]float64{"low": 0.1, "close": 0.5, "high": 0.8}[m.Heavy], "heavy"
 	}
 	switch p.Use.When {
 	case kit.Camp:

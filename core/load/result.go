@@ -18,7 +18,9 @@ func (s *search) plan(p *packing) *Plan {
 	}
 	p.fillZones(plan)
 	for i := range plan.Zones {
-		plan.Squeeze = max(plan.Squeeze, plan.Zones[i].Squeeze)
+		if plan.Zones[i].Zone.Solid() {
+			plan.Squeeze = max(plan.Squeeze, plan.Zones[i].Squeeze)
+		}
 	}
 	for _, c := range a.loadingOrder(p) {
 		z := &a.zones[c.zone]
@@ -50,7 +52,7 @@ func (a *assignment) zoneFill(i int) ZoneFill {
 	return zf
 }
 
-// state is that of the fullest solid zone; pockets count once they are squeezed.
+// state is that of the fullest solid zone: it is the body that has to close. A tight pocket shows in its own state.
 func (a *assignment) state(plan *Plan) State {
 	if len(plan.LeftOut) > 0 {
 		return TooMuch
@@ -59,7 +61,7 @@ func (a *assignment) state(plan *Plan) State {
 	worst := 0
 	for i := range plan.Zones {
 		z := &plan.Zones[i]
-		if r := slices.Index(rank, z.State); z.Zone.Kind != rucksack.Straps && len(z.Pieces) > 0 && (z.Zone.Solid() || z.Squeeze > 0) {
+		if r := slices.Index(rank, z.State); z.Zone.Solid() && len(z.Pieces) > 0 {
 			worst = max(worst, r)
 		}
 	}

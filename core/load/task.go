@@ -101,7 +101,7 @@ type Plan struct {
 	LeftOut  []LeftOut
 	Broken   []Broken
 	State    State
-	Squeeze  float64 // the least, 0 to 1, at which all that is placed is in
+	Squeeze  float64 // the least, 0 to 1, at which all is in body and bottom; pockets have their own
 	OverL    float64 // litres the body would have to grow, rounded up to 0.1; 0 when all is in
 	FillCm   float64 // height of the highest thing in body or bottom, from the foot of the pack
 	Open     bool    // the divider between bottom and body was opened

@@ -107,3 +107,30 @@ func (m Method) Band() (low, high float64) {
 	}
 	return 0.45, 0.65
 }
+
+// Preset is the way a whole group of people packs.
+type Preset struct {
+	ID, Name, Words string
+	Method          Method
+}
+
+// Presets are common practice; a packer may start from one and change it.
+var Presets = []Preset{
+	{"trainee", "Trainee with a liner", "one strong liner, heavy things close, bottles to hand", Method{"close", "bottles", "liner", "sleeping-bag", "loose", "deep", "soft", "upright", "foam", "meals"}},
+	{"grams", "Counts every gram", "no sacks, water in the sleeve, only what suffers is bagged", Method{"close", "sleeve", "two-questions", "sleeping-bag", "loose", "top", "soft", "upright", "foam", "energy"}},
+	{"winter", "Winter", "liner and bags, the thick quilt in a sack, shelter on top", Method{"close", "bottles", "double", "spare-clothes", "sack", "top", "heavy", "bottom", "light", "energy"}},
+	{"hill-leader", "Hill leader's day pack", "what the party may need on top, nothing outside", Method{"close", "top", "bags", "spare-clothes", "loose", "top", "heavy", "top", "nothing", "meals"}},
+	{"ski-tour", "Ski tour", "heavy things low, rescue kit alone, nothing that catches", Method{"low", "top", "bags", "spare-clothes", "loose", "deep", "heavy", "top", "nothing", "energy"}},
+	{"external", "External frame", "heavy things high, the mat below", Method{"high", "bottles", "cover", "sleeping-bag", "sack", "deep", "heavy", "bottom", "light", "mass"}},
+	{"child", "Child", "bulky light things, the mat across the top, water at the side", Method{"close", "bottles", "liner", "sleeping-bag", "loose", "deep", "soft", "top", "light", "meals"}},
+}
+
+// PresetOf finds a preset by its id.
+func PresetOf(id string) (Preset, bool) {
+	for _, p := range Presets {
+		if p.ID == id {
+			return p, true
+		}
+	}
+	return Preset{}, false
+}

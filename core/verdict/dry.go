@@ -47,7 +47,7 @@ func dryness(task *load.Task, plan *load.Plan) []Dry {
 }
 
 func dryCheck(task *load.Task, list []Dry) Check {
-	c := Check{Check: "dry", State: Settled, Figure: "all dry", Detail: "without dry bags"}
+	c := Check{Check: "dry", State: Settled, Figure: "all dry"}
 	weak := 0
 	for _, d := range list {
 		if d.Dry {
@@ -121,7 +121,7 @@ var spared = []struct{ function, words string }{
 
 // safeCheck says what is known of safety so far: rules not kept, and what there is only one of.
 func safeCheck(task *load.Task, plan *load.Plan) Check {
-	c := Check{Check: "safe", State: Settled, Figure: "nothing found", Detail: "as far as checked"}
+	c := Check{Check: "safe", State: Settled, Figure: "no finding"}
 	for _, b := range plan.Broken {
 		c.raise(Stop, b.Why, b.Items...)
 	}
@@ -137,7 +137,7 @@ func safeCheck(task *load.Task, plan *load.Plan) Check {
 		}
 	}
 	if len(c.Reasons) > 0 {
-		c.Figure, c.Detail = Findings(len(c.Reasons)), ""
+		c.Figure = Findings(len(c.Reasons))
 		return c
 	}
 	c.Reasons = []Finding{{Text: "No rule of the trade is broken, and light, water treatment, way and fire have a second. Local rules and makers' instructions go first."}}

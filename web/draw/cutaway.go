@@ -12,30 +12,55 @@ import (
 
 // Scene is what a cutaway shows.
 type Scene struct {
-	Pack   *rucksack.Pack
-	Plan   *load.Plan
-	Chosen string // id of the item to bring out, "" for none
-	View   View
-	System unit.System
-	Name   func(*load.Placement) string
+	Pack    *rucksack.Pack
+	Plan    *load.Plan
+	Balance Balance
+	Chosen  string // id of the item to bring out, "" for none
+	View    View
+	Plane   float64 // where the section lies, 0 to 1 through the pack; negative for the usual place
+	Upto    int     // only the first so many steps are loaded; 0 for all
+	Colour  Colour
+	Liner   bool
+	System  unit.System
+	Name    func(*load.Placement) string
+}
+
+// Balance is where the weight lies, for the side view: the centre in the pack frame, and the load band as heights, in
+// centimetres.
+type Balance struct {
+	Centre    [3]float64
+	Low, High float64
 }
 
 // View is a side from which the pack is seen.
 type View string
 
-// The two views.
+// The views.
 const (
 	FromSide   View = "side"
 	FromBehind View = "behind"
+	FromAbove  View = "above"
 )
+
+// Views lists them.
+var Views = []View{FromSide, FromBehind, FromAbove}
+
+// ViewOf reads a view; anything unknown is from the side.
+func ViewOf(word string) View {
+	if v := View(word); v == FromBehind || v == FromAbove {
+		return v
+	}
+	return FromSide
+}
 
 // The sheets in pixels: the large view between its two columns of labels, and the small one.
 const (
 	mainWidth    = 618.0
-	sheetHeight  = 566.0
+	sheetHeight  = 548.0
 	labelColumn  = 138.0
 	smallWidth   = 150.0
-	smallHeight  = 300.0
+	smallHeight  = 262.0
+	aboveHeight  = 120.0
 	harnessWidth = 44.0
 	topMargin    = 12.0
 	footMargin   = 22.0
@@ -49,11 +74,12 @@ type cutaway struct {
 	body        *rucksack.Zone
 	byZone      map[string][]stuffing
 	left, right []label
-	height      float64 // of the sheet
+	height      float64        // of the sheet
+	shown       map[int16]bool // owners that the section meets
 }
 
 // perspective is one view on the sheet: where u = 0, z = 0 of the pack lies in pixels and how large a centimetre is.
-// From the side u is the pack's y, from behind its x.
+// From the side u is the pack's y, otherwise its x; from above its y stands for z.
 type perspective struct {
 	View
 	k, u0, foot float64
@@ -61,49 +87,51 @@ type perspective struct {
 }
 
 func newCutaway(scene Scene) *cutaway {
-	c := &cutaway{Scene: scene, body: scene.Pack.Of(rucksack.Body), byZone: map[string][]stuffing{}}
-	if c.View != FromBehind {
-		c.View = FromSide
+	c := &cutaway{Scene: scene, body: scene.Pack.Of(rucksack.Body), byZone: map[string][]stuffing{}, shown: map[int16]bool{}}
+	if _, known := classWords[c.Colour]; !known {
+		c.Colour = ByNeed
 	}
 	for i := range scene.Plan.Placed {
 		p := &scene.Plan.Placed[i]
-		if p.Inside == "" {
+		if p.Inside == "" && p.Owner < 0 && (c.Upto == 0 || i < c.Upto) {
 			c.byZone[p.Zone.ID] = append(c.byZone[p.Zone.ID], stuffing{p, i + 1, p.VolumeL})
 		}
 	}
 	return c
 }
 
-// Cutaway draws the pack cut open, seen from the side or from behind, with every thing in its zone in loading order and
-// its name in a column beside it. The area of a thing, times the depth of the view, is its volume; its shape is not its
-// real one.
-func Cutaway(scene Scene) template.HTML {
+// Drawing is a cutaway, and the names of the things in body and bottom that its section does not meet.
+type Drawing struct {
+	SVG    template.HTML
+	Missed []string
+}
+
+// Cutaway draws the pack cut open along a plane, every thing in its place in the trial packing and its name in a column
+// beside it. Pockets, which are not packed on cells, show their things stacked in loading order, each with its own
+// volume but not its own shape.
+func Cutaway(scene Scene) Drawing {
 	c := newCutaway(scene)
 	c.begin("cutaway", mainWidth, sheetHeight, fmt.Sprintf("%s cut open, %s, %d things in loading order; the list beside it says the same in words.", scene.Pack.Name, viewWords[c.View], len(scene.Plan.Placed)))
 	c.draw(c.place(c.View, labelColumn, mainWidth-labelColumn, topMargin, sheetHeight-footMargin, true))
 	c.settle(mainWidth)
 	c.close("svg")
-	return template.HTML(c.String()) //nolint:gosec // built from escaped parts
+	return Drawing{template.HTML(c.String()), c.missed()} //nolint:gosec // built from escaped parts
 }
 
 // Small draws the same small and without names, for a link to that view.
 func Small(scene Scene) template.HTML {
 	c := newCutaway(scene)
-	c.begin("cutaway-small", smallWidth, smallHeight, "The pack "+viewWords[c.View])
-	c.draw(c.place(c.View, 4, smallWidth-4, 4, smallHeight-footMargin, false))
+	height := smallHeight
+	if c.View == FromAbove {
+		height = aboveHeight
+	}
+	c.begin("cutaway-small", smallWidth, height, "The pack "+viewWords[c.View])
+	c.draw(c.place(c.View, 4, smallWidth-4, 4, height-footMargin, false))
 	c.close("svg")
 	return template.HTML(c.String()) //nolint:gosec // built from escaped parts
 }
 
-var viewWords = map[View]string{FromSide: "from the side", FromBehind: "from behind"}
-
-// Other is the view that is not the given one.
-func Other(v View) View {
-	if v == FromBehind {
-		return FromSide
-	}
-	return FromBehind
-}
+var viewWords = map[View]string{FromSide: "from the side", FromBehind: "from behind", FromAbove: "from above"}
 
 func (c *cutaway) begin(class string, width, height float64, title string) {
 	c.height = height
@@ -112,10 +140,17 @@ func (c *cutaway) begin(class string, width, height float64, title string) {
 
 // extent is how far the pack reaches in a view, in centimetres: harness, pockets and straps in use included.
 func (c *cutaway) extent(view View) (from, to, low, high float64) {
+	if view == FromAbove {
+		solid := c.Plan.Cells.Solid
+		return solid.Origin[0] - 1, -solid.Origin[0] + 1, -2, float64(solid.Size[1])*solid.CellCm + 1
+	}
 	high = c.Pack.HeightCm() + 1.5
 	from, to = -c.body.SizeCm[0]/2, c.body.SizeCm[0]/2
 	if view == FromSide {
-		from, to = 0, c.body.SizeCm[1]+1
+		from, to = 0, c.deep()+1
+	}
+	if over := c.overflow(); over > 0 {
+		high += over + 2
 	}
 	for i := range c.Pack.Zones {
 		z := &c.Pack.Zones[i]
@@ -150,21 +185,15 @@ type frame struct{ u, z, du, dz float64 }
 
 // frameOf says where a zone is drawn in a view; drawn is false for zones that the view does not show.
 func (c *cutaway) frameOf(z *rucksack.Zone, view View) (f frame, drawn bool) {
-	deep, wide := c.body.SizeCm[1], c.body.SizeCm[0]
+	deep, wide := c.deep(), c.body.SizeCm[0]
 	floor, top := c.Pack.FloorCm(c.body), c.Pack.HeightCm()
+	if view == FromAbove {
+		return frame{}, false
+	}
 	used := len(c.byZone[z.ID]) > 0
 	centred := max(0, z.AtCm[2]-z.SizeCm[2]/2)
 	side := view == FromSide
 	switch {
-	case z.Kind == rucksack.Body && side:
-		sleeve := c.sleeveDepth()
-		return frame{sleeve, floor, deep - sleeve, top - floor}, true
-	case z.Kind == rucksack.Body:
-		return frame{-wide / 2, floor, wide, top - floor}, true
-	case z.Kind == rucksack.Bottom && side:
-		return frame{0, 0, deep, z.SizeCm[2]}, true
-	case z.Kind == rucksack.Bottom:
-		return frame{-wide / 2, 0, wide, z.SizeCm[2]}, true
 	case z.Kind == rucksack.Lid && side:
 		return frame{0, top + 0.6, deep + 1, z.SizeCm[2]}, true
 	case z.Kind == rucksack.Lid:
@@ -205,14 +234,18 @@ func (c *cutaway) frameOf(z *rucksack.Zone, view View) (f frame, drawn bool) {
 // sleeveDepth is how far a filled sleeve comes out from the back panel.
 func (c *cutaway) sleeveDepth() float64 {
 	if sleeve := c.Pack.Of(rucksack.Sleeve); sleeve != nil && len(c.byZone[sleeve.ID]) > 0 {
-		return min(sleeve.SizeCm[1], c.body.SizeCm[1]/3)
+		litres := 0.0
+		for _, t := range c.byZone[sleeve.ID] {
+			litres += t.litres
+		}
+		return min(sleeve.SizeCm[1], litres*1000/(sleeve.SizeCm[0]*sleeve.SizeCm[2])+0.2)
 	}
 	return 0
 }
 
 // frontOf is the y at which straps over the front begin: over a front pocket.
 func (c *cutaway) frontOf() float64 {
-	y := c.body.SizeCm[1] + 0.8
+	y := c.deep() + 0.8
 	if front := c.Pack.Of(rucksack.Front); front != nil {
 		y += front.SizeCm[1]
 	}
@@ -235,9 +268,24 @@ func (c *cutaway) lidHeight() float64 {
 	return 0
 }
 
+// deep is the depth of the solid in centimetres.
+func (c *cutaway) deep() float64 {
+	solid := c.Plan.Cells.Solid
+	return float64(solid.Size[1]) * solid.CellCm
+}
+
 // draw draws the whole pack in one view.
 func (c *cutaway) draw(v perspective) {
-	wide, from := c.body.SizeCm[1], 0.0
+	if v.View == FromAbove {
+		c.solid(v)
+		caption := viewWords[FromAbove]
+		if v.named {
+			caption += ", " + c.System.Length(float64(c.planeOf(FromAbove))*c.Plan.Cells.Solid.CellCm) + " up, the spine below"
+		}
+		c.text(v.u0, c.height-5, "caption", caption, "text-anchor", "middle")
+		return
+	}
+	wide, from := c.deep(), 0.0
 	if v.View == FromBehind {
 		wide = c.body.SizeCm[0]
 		from = -wide / 2
@@ -247,18 +295,13 @@ func (c *cutaway) draw(v perspective) {
 	if v.View == FromSide {
 		c.harness(v, top)
 	}
-	c.shell(left, right, v.foot-top*v.k, v.foot)
-	filled := 0.0
 	for i := range c.Pack.Zones {
 		z := &c.Pack.Zones[i]
 		f, drawn := c.frameOf(z, v.View)
-		if !drawn {
+		if !drawn || z.Kind == rucksack.Sleeve || z.Kind == rucksack.Inner {
 			continue
 		}
 		switch z.Kind {
-		case rucksack.Body:
-			filled = c.contents(z, f, v)
-			continue
 		case rucksack.Lid:
 			c.el("path", "class", "pocket", "d", lidPath(v, f))
 		case rucksack.Front, rucksack.Side, rucksack.Hip, rucksack.Long, rucksack.Shoulder:
@@ -269,12 +312,132 @@ func (c *cutaway) draw(v perspective) {
 			c.straps(z, f, v)
 		}
 	}
-	if floor := c.Pack.FloorCm(c.body); floor > 0 {
-		c.el("path", "class", "divider", "d", path("M", left, v.foot-floor*v.k, "H", right))
+	c.solid(v)
+	for i := range c.Pack.Zones { // what lies in the body without being packed on its cells
+		if z := &c.Pack.Zones[i]; z.Kind == rucksack.Sleeve || z.Kind == rucksack.Inner {
+			if f, drawn := c.frameOf(z, v.View); drawn {
+				c.contents(z, f, v)
+			}
+		}
 	}
-	c.el("path", "class", "collar", "d", path("M", left, v.foot-(top-c.body.CollarCm)*v.k, "H", right))
-	c.fillLine(filled, left, right, v)
-	c.text((left+right)/2, c.height-5, "caption", viewWords[v.View], "text-anchor", "middle")
+	if floor := c.Pack.FloorCm(c.body); floor > 0 {
+		class := "divider"
+		if c.Plan.Open {
+			class = "divider open"
+		}
+		c.el("path", "class", class, "d", path("M", left, v.foot-floor*v.k, "H", right))
+	}
+	c.el("path", "class", "collar", "d", path("M", left-4, v.foot-(top-c.body.CollarCm)*v.k, "H", right+4))
+	if c.Liner {
+		c.liner(left, right, v)
+	}
+	c.hollows(v)
+	c.fillLine(left, right, v)
+	c.balance(left, v)
+	c.ghosts(left, right, v)
+	caption := viewWords[v.View] + ", " + c.planeWords(v.View)
+	if !v.named {
+		caption = viewWords[v.View]
+	}
+	c.text((left+right)/2, c.height-5, "caption", caption, "text-anchor", "middle")
+}
+
+// planeWords says where the section lies.
+func (c *cutaway) planeWords(view View) string {
+	solid := c.Plan.Cells.Solid
+	at := (float64(c.planeOf(view)) + 0.5) * solid.CellCm
+	if view == FromBehind {
+		return c.System.Length(math.Round(at)) + " from the spine"
+	}
+	at += solid.Origin[0]
+	switch {
+	case at > 0.9:
+		return c.System.Length(math.Round(at)) + " right of the middle"
+	case at < -0.9:
+		return c.System.Length(math.Round(-at)) + " left of the middle"
+	}
+	return "on the midline"
+}
+
+// liner marks the bag inside the body, rolled shut above what is in it.
+func (c *cutaway) liner(left, right float64, v perspective) {
+	const in = 3
+	y := v.foot - min(c.Plan.FillCm+2, c.Pack.HeightCm())*v.k
+	c.el("path", "class", "liner", "d", path("M", left+in, y, "V", v.foot-in-2, "Q", left+in, v.foot-in, left+in+4, v.foot-in, "H", right-in-4,
+		"Q", right-in, v.foot-in, right-in, v.foot-in-4, "V", y, "Z"))
+}
+
+// hollows marks hollow spots near the section.
+func (c *cutaway) hollows(v perspective) {
+	if !v.named || c.Upto > 0 {
+		return
+	}
+	axis, across := 0, 1
+	if v.View == FromBehind {
+		axis, across = 1, 0
+	}
+	solid := c.Plan.Cells.Solid
+	plane := solid.Origin[axis] + (float64(c.planeOf(v.View))+0.5)*solid.CellCm
+	for _, h := range c.Plan.Hollows {
+		if math.Abs(h.AtCm[axis]-plane) > 4 {
+			continue
+		}
+		x, y, r := v.u0+h.AtCm[across]*v.k, v.foot-h.AtCm[2]*v.k, math.Cbrt(h.Litres*1000)/2*v.k
+		c.el("circle", "class", "hollow", "cx", x, "cy", y, "r", max(r, 5))
+		c.left = append(c.left, label{words: "hollow, " + c.System.Volume(h.Litres), x: x, y: y, plain: true})
+	}
+}
+
+// balance marks the load band, the middle of the weight and its lever to the back panel.
+func (c *cutaway) balance(left float64, v perspective) {
+	if v.View != FromSide || c.Upto > 0 || c.Balance.High == 0 {
+		return
+	}
+	low, high := v.foot-c.Balance.Low*v.k, v.foot-c.Balance.High*v.k
+	x, y := v.u0+c.Balance.Centre[1]*v.k, v.foot-c.Balance.Centre[2]*v.k
+	c.el("rect", "class", "band", "x", left-11, "y", high, "width", 5, "height", low-high)
+	c.el("path", "class", "lever", "d", path("M", left-6, y, "H", x))
+	r := max(5, 1.3*v.k)
+	c.el("circle", "class", "centre", "cx", x, "cy", y, "r", r)
+	c.el("path", "class", "centre-quarter", "d", path("M", x, y, "V", y-r, "A", r, r, 0, 0, 1, x+r, y, "Z", "M", x, y, "V", y+r, "A", r, r, 0, 0, 1, x-r, y, "Z"))
+	if v.named {
+		c.left = append(c.left, label{words: "weight, " + c.System.Length(math.Round(c.Balance.Centre[1])) + " out", x: left - 8, y: y, plain: true, chosen: true, fixed: -1})
+	}
+}
+
+// overflow is how high what is left out would stand above the closing line, in centimetres.
+func (c *cutaway) overflow() float64 {
+	litres := 0.0
+	for _, l := range c.Plan.LeftOut {
+		litres += l.Piece.Shape.Litres(1)
+	}
+	return min(30, litres*1000/(c.body.SizeCm[0]*c.body.SizeCm[1]))
+}
+
+// ghosts draws what is left out above the closing line, as high as it would stand there.
+func (c *cutaway) ghosts(left, right float64, v perspective) {
+	if len(c.Plan.LeftOut) == 0 {
+		return
+	}
+	var things []stuffing
+	litres := 0.0
+	placements := make([]load.Placement, len(c.Plan.LeftOut))
+	for i, l := range c.Plan.LeftOut {
+		placements[i] = load.Placement{Piece: l.Piece, Zone: c.body, Owner: -1}
+		t := stuffing{&placements[i], 0, l.Piece.Shape.Litres(1)}
+		things = append(things, t)
+		litres += t.litres
+	}
+	base := v.foot - (c.Pack.HeightCm()+c.lidHeight()+2)*v.k
+	across := (right - left) / v.k
+	area := litres * 1000 / max(c.overflow(), 0.1)
+	for _, cell := range rows(things, across, area, v.View == FromBehind) {
+		x, y, w, h := left+cell.u*v.k, base-(cell.v+cell.dv)*v.k, cell.du*v.k, cell.dv*v.k
+		c.el("rect", "class", "ghost", "x", x, "y", y, "width", max(w-1, 1), "height", max(h-1, 1), "rx", 3)
+		if v.named {
+			c.left = append(c.left, label{words: clipped("out: "+c.Name(cell.entry), labelColumn-14), x: x + w/2, y: y + h/2, chosen: true, item: cell.entry.Piece.ID})
+		}
+	}
 }
 
 // contents draws what lies in a zone and says how high it reaches.
@@ -328,17 +491,27 @@ func (c *cutaway) thing(t stuffing, x, y, w, h float64) {
 		class += " chosen"
 	}
 	c.open("g", "class", class, "data-item", piece.ID, "data-step", t.step)
-	c.open("rect", "x", x+0.4, "y", y+0.4, "width", max(w-0.8, 0.4), "height", max(h-0.8, 0.4), "rx", round, "fill", "url(#hatch-"+string(piece.Use.When)+")")
-	c.open("title")
-	c.WriteString(template.HTMLEscapeString(fmt.Sprintf("%d  %s, %s, %s", t.step, c.Name(t.entry), c.System.Mass(piece.MassG), c.System.Volume(t.litres))))
-	c.close("title")
+	c.open("rect", "x", x+0.4, "y", y+0.4, "width", max(w-0.8, 0.4), "height", max(h-0.8, 0.4), "rx", round, "fill", c.fillOf(t.entry))
+	c.tooltip(t.step, t.entry, t.litres)
 	c.close("rect")
 	if numbered(t, w, h) {
-		wide := stepWidth(t.step)
-		c.el("rect", "class", "step-ground", "x", x+w/2-wide/2, "y", y+h/2-6.5, "width", wide, "height", 13, "rx", 2)
-		c.text(x+w/2, y+h/2+4, "step", fmt.Sprint(t.step), "text-anchor", "middle")
+		c.numeral(t.step, x+w/2, y+h/2)
 	}
 	c.close("g")
+}
+
+// tooltip names a thing for those who rest on it.
+func (c *cutaway) tooltip(step int, p *load.Placement, litres float64) {
+	c.open("title")
+	c.WriteString(template.HTMLEscapeString(fmt.Sprintf("%d  %s, %s, %s", step, c.Name(p), c.System.Mass(p.Piece.MassG), c.System.Volume(litres))))
+	c.close("title")
+}
+
+// numeral writes a step's number on a quiet ground.
+func (c *cutaway) numeral(step int, x, y float64) {
+	wide := stepWidth(step)
+	c.el("rect", "class", "step-ground", "x", x-wide/2, "y", y-6.5, "width", wide, "height", 13, "rx", 2)
+	c.text(x, y+4, "step", fmt.Sprint(step), "text-anchor", "middle")
 }
 
 // name notes a thing for the column on its side of the drawing. The dot keeps clear of the numeral.
@@ -363,14 +536,17 @@ func (c *cutaway) settle(right float64) {
 	c.column(c.right, right-labelColumn, 1)
 }
 
-// fillLine marks how high the body is filled.
-func (c *cutaway) fillLine(filled, left, right float64, v perspective) {
-	if filled <= c.Pack.FloorCm(c.body) {
+// fillLine marks how high the body is filled, and the closing line.
+func (c *cutaway) fillLine(left, right float64, v perspective) {
+	if c.Upto > 0 || c.Plan.FillCm <= c.Pack.FloorCm(c.body) {
 		return
 	}
-	y := v.foot - filled*v.k
+	y := v.foot - c.Plan.FillCm*v.k
 	c.el("path", "class", "fill-line", "d", path("M", left-5, y, "H", right+5))
 	if v.named {
-		c.right = append(c.right, label{words: "filled to " + c.System.Length(math.Round(filled)), x: right + 5, y: y, chosen: true, plain: true, fixed: 1})
+		c.right = append(c.right, label{words: "filled to " + c.System.Length(math.Round(c.Plan.FillCm)), x: right + 5, y: y, chosen: true, plain: true, fixed: 1})
+		if top := c.Pack.HeightCm(); top-c.Plan.FillCm > 3 {
+			c.right = append(c.right, label{words: "closing line " + c.System.Length(top), x: right, y: v.foot - top*v.k, plain: true, fixed: 1})
+		}
 	}
 }

@@ -13,6 +13,7 @@ type label struct {
 	at     float64 // height of the text, after spread
 	chosen bool
 	item   string
+	step   int
 	plain  bool    // no dot: the line ends at a numeral or a line
 	fixed  float64 // -1 or 1 for a label that belongs to the left or right column, 0 for either
 }

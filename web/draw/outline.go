@@ -2,12 +2,6 @@ package draw
 
 import "tornister/core/rucksack"
 
-// shell draws the outline of the body between two pixels: straight at the top, rounded below.
-func (c *cutaway) shell(left, right, top, foot float64) {
-	r := min(9, (right-left)/4)
-	c.el("path", "class", "shell", "d", path("M", left, top, "H", right, "V", foot-r, "Q", right, foot, right-r, foot, "H", left+2, "Q", left, foot, left, foot-2, "Z"))
-}
-
 // pocketPath is the outline of a pocket: open above, round below.
 func pocketPath(v perspective, f frame) string {
 	x, y, w, h := v.u0+f.u*v.k, v.foot-(f.z+f.dz)*v.k, f.du*v.k, f.dz*v.k
@@ -28,7 +22,7 @@ func (c *cutaway) straps(z *rucksack.Zone, f frame, v perspective) {
 	case "front":
 		for _, share := range []float64{0.22, 0.66} {
 			y := v.foot - (f.z+f.dz*share)*v.k
-			c.el("path", "class", "strap", "d", path("M", v.u0+c.body.SizeCm[1]*v.k, y, "H", v.u0+(f.u+f.du)*v.k))
+			c.el("path", "class", "strap", "d", path("M", v.u0+c.deep()*v.k, y, "H", v.u0+(f.u+f.du)*v.k))
 		}
 	default:
 		for _, share := range []float64{0.2, 0.8} {

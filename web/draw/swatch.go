@@ -14,9 +14,13 @@ type Swatch struct {
 
 // SwatchFor draws the hatch of one moment. It is decoration: the word stands beside it.
 func SwatchFor(when kit.When) template.HTML {
+	return swatch(hatchID(ByNeed, classOf(ByNeed, &kit.Item{Use: kit.Use{When: when}})))
+}
+
+func swatch(hatch string) template.HTML {
 	var s sheet
 	s.open("svg", "class", "swatch", "viewBox", "0 0 16 16", "width", 16, "height", 16, "aria-hidden", "true", "focusable", "false")
-	s.el("rect", "x", 0.5, "y", 0.5, "width", 15, "height", 15, "fill", "url(#hatch-"+string(when)+")", "class", "edge")
+	s.el("rect", "x", 0.5, "y", 0.5, "width", 15, "height", 15, "fill", "url(#"+hatch+")", "class", "edge")
 	s.close("svg")
 	return template.HTML(s.String()) //nolint:gosec // built from escaped parts
 }
@@ -25,7 +29,7 @@ func SwatchFor(when kit.When) template.HTML {
 func Hatches() template.HTML {
 	var s sheet
 	s.open("svg", "class", "hatches", "width", 0, "height", 0, "aria-hidden", "true", "focusable", "false")
-	s.defineHatches("hatch-")
+	s.defineHatches()
 	s.close("svg")
 	return template.HTML(s.String()) //nolint:gosec // built from escaped parts
 }

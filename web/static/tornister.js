@@ -49,7 +49,12 @@
     m: function () { return focus("#move"); },
     "[": function () { return click("#earlier"); },
     "]": function () { return click("#later"); },
-    v: function () { return click("#other-view"); },
+    v: function () { return click(".small-view"); },
+    ",": function () { return click("#plane-back"); },
+    ".": function () { return click("#plane-on"); },
+    l: function () { return click("#start") || click("#step-on"); },
+    " ": function () { return click("#play") || click("#start"); },
+    c: function () { return click("#compare"); },
     n: function () { return focus("#field-new") || focus("#field-trip"); },
     e: function () { return click("#edit") || focus("#field-name"); },
     u: function () { return click("#undo"); },
@@ -57,14 +62,74 @@
     Escape: function () { return click("[data-let-go]"); }
   };
 
+  // Playing loads the pack step by step: it follows the link to the next step until there is none.
+  var player = null;
+
+  function stopPlaying() {
+    clearInterval(player);
+    player = null;
+    showPlaying();
+  }
+
+  function showPlaying() {
+    var button = document.getElementById("play");
+    if (button) {
+      button.setAttribute("aria-pressed", String(player !== null));
+      button.textContent = player === null ? "Play" : "Pause";
+    }
+  }
+
+  // While a better plan is being looked for, the page listens; when it is there, the page fetches itself anew.
+  var listening = null;
+
+  function listen() {
+    var form = document.getElementById("searching");
+    if (!form) {
+      if (listening) {
+        listening.close();
+        listening = null;
+      }
+      return;
+    }
+    if (listening) {
+      return;
+    }
+    listening = new EventSource(form.getAttribute("data-progress"));
+    listening.addEventListener("progress", function (event) {
+      var trials = document.getElementById("trials");
+      if (trials) {
+        trials.textContent = ", " + event.data + " tried";
+      }
+    });
+    listening.addEventListener("done", function () {
+      listening.close();
+      listening = null;
+      if (document.getElementById("searching")) {
+        window.htmx.ajax("GET", location.pathname + location.search, { target: "#page", select: "#page", swap: "morph:outerHTML" });
+      }
+    });
+  }
+
   function typing(target) {
-    return target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName) && target.type !== "checkbox";
+    return target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName) && target.type !== "checkbox" && target.type !== "range";
   }
 
   document.addEventListener("alpine:init", function () {
     window.Alpine.data("shell", function () {
       return {
         help: function () { document.getElementById("keys").showModal(); },
+        play: function () {
+          if (player !== null) {
+            stopPlaying();
+            return;
+          }
+          player = setInterval(function () {
+            if (!click("#step-on")) {
+              stopPlaying();
+            }
+          }, 900);
+          showPlaying();
+        },
         press: function (event) {
           if (event.ctrlKey || event.metaKey || event.altKey || document.getElementById("keys").open) {
             return;
@@ -76,6 +141,9 @@
             return;
           }
           var done = false;
+          if (event.key === " " && /^(A|BUTTON|SUMMARY)$/.test(event.target.tagName)) {
+            return;
+          }
           if (event.key === "?") {
             this.help();
             done = true;
@@ -109,5 +177,11 @@
     if (chosen) {
       chosen.scrollIntoView({ block: "nearest" });
     }
+    if (player !== null && !document.getElementById("step-on")) {
+      stopPlaying();
+    }
+    showPlaying();
+    listen();
   });
+  document.addEventListener("DOMContentLoaded", listen);
 })();
