@@ -12,7 +12,7 @@ import (
 // The budget of a search, in things placed for trial: some seconds for a full kit that almost fits, nothing to speak of
 // for one that fits at once.
 const (
-	fitBudget     = 40_000
+	fitBudget     = 60_000
 	quickBudget   = 3_000
 	improveBudget = 7_000
 	rounds        = 5 // of assignment and trial
@@ -251,6 +251,8 @@ func (s *search) overL(p *packing) float64 {
 	if len(left) == 0 {
 		return 0
 	}
+	// A soft top can be levelled by hand: then what counts is what the things take and the air they cover.
+	level := 0.0
 	grow := func(layers int) (fits bool, used float64) {
 		grown := s.task.Pack.Grown(float64(layers) * cellCm)
 		larger := newPacking(a, grown.Solid(cellCm), p.open, &budget{left: growBudget, stop: s.options.Stop})
@@ -259,7 +261,12 @@ func (s *search) overL(p *packing) float64 {
 			return false, 0
 		}
 		larger.run(1)
-		return true, larger.usedOfTop(layer)
+		if used = larger.usedOfTop(layer); used < layer {
+			level = larger.taken() - float64(p.space.Room())*cellCm*cellCm*cellCm/1000
+		} else {
+			level = math.Inf(1)
+		}
+		return true, used
 	}
 	low, high, used := 0, max(1, int(bulky/layer)), 0.0
 	for range 6 {
@@ -277,7 +284,17 @@ func (s *search) overL(p *packing) float64 {
 			low = middle
 		}
 	}
-	return max(0.1, math.Ceil((float64(high-1)*layer+used)*10-1e-6)/10)
+	over := min(level, float64(high-1)*layer+used)
+	return max(0.1, math.Ceil(over*10-1e-6)/10)
+}
+
+// taken is the litres of all that is in the last trial and of the air that it covers.
+func (p *packing) taken() float64 {
+	_, covered := p.trial.Hollows(0, p.space.Solid.Size[2], math.MaxInt)
+	for i := range p.things {
+		covered += p.things[i].Cells(1)
+	}
+	return float64(covered) * cellCm * cellCm * cellCm / 1000
 }
 
 // growBudget bounds the search for an order in each of the taller bodies.
