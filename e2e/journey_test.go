@@ -87,7 +87,7 @@ func TestAccessible(t *testing.T) {
 	t.Parallel()
 	for _, width := range []int64{1280, 390} {
 		b := open(t, width, 800)
-		for _, path := range []string{"/", "/trips/1/layout", "/trips/1/layout?item=pot", "/trips/1/load", "/trips/1/load?thing=inner", "/nothing-here"} {
+		for _, path := range []string{"/", "/trips/1/layout", "/trips/1/layout?item=pot", "/trips/1/load", "/trips/1/load?thing=inner&view=behind", "/trips/1/load?upto=7", "/trips/1/compare", "/nothing-here"} {
 			for _, theme := range []string{"light", "dark"} {
 				b.goTo(path)
 				eval[any](b, `document.documentElement.dataset.theme = "`+theme+`"`)
@@ -99,4 +99,29 @@ func TestAccessible(t *testing.T) {
 		}
 		b.onlyHere()
 	}
+}
+
+// Load plays the loading step by step, cuts elsewhere, and compares ways of packing.
+func TestPlayCutCompare(t *testing.T) {
+	t.Parallel()
+	b := open(t, 1280, 800)
+	b.goTo("/trips/1/load")
+	b.says(".checks", "in 100") // the thorough plan has arrived without a reload
+	b.until(`!document.querySelector("#searching")`)
+	b.do(chromedp.KeyEvent("."))
+	b.until(`location.search.includes("plane=54")`)
+	b.do(chromedp.KeyEvent("v"))
+	b.until(`location.search.includes("view=behind") && document.querySelector(".main-drawing .caption").textContent.includes("from behind")`)
+	b.do(chromedp.KeyEvent("l"))
+	b.says(".now", "1 of 48")
+	b.do(click("#play"))
+	b.says(".now", "3 of 48") // by itself
+	b.do(click("#play"), chromedp.KeyEvent(kb.Escape))
+	b.until(`!document.querySelector(".now")`)
+	b.do(chromedp.KeyEvent("c"))
+	b.says("#verdict", "different ways")
+	b.until(`document.querySelectorAll(".way").length === 4`)
+	b.do(click(`.way:nth-child(3) button`))
+	b.says("#undo", "pack like Ski tour")
+	b.onlyHere()
 }

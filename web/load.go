@@ -199,7 +199,9 @@ func (t *trip) loadDetail() string {
 	if v.Confidence != nil {
 		words = append(words, fmt.Sprintf("It fits in %.0f of 100 draws of its litres.", 100**v.Confidence))
 	}
-	words = append(words, fmt.Sprintf("Within %.1f %% of the best possible zones.", 100*v.Gap))
+	if v.Fits { // what is left out costs so much that a share of it says little
+		words = append(words, fmt.Sprintf("Within %.1f %% of the best possible zones.", 100*v.Gap))
+	}
 	if v.DividerOpen {
 		words = append(words, "With the divider open.")
 	}
@@ -209,10 +211,16 @@ func (t *trip) loadDetail() string {
 	return strings.Join(words, " ")
 }
 
+// mostMissed is how many names of what a cut does not meet stand beside it; all of them are in the list of the order.
+const mostMissed = 9
+
 // drawings fills in the large view and the links to the others.
 func (v *loadView) drawings(t *trip, look look, system unit.System) {
 	drawing := draw.Cutaway(t.scene(look, system))
 	v.Drawing, v.Missed = drawing.SVG, drawing.Missed
+	if n := len(v.Missed) - mostMissed; n > 1 {
+		v.Missed = append(v.Missed[:mostMissed:mostMissed], fmt.Sprintf("and %d more", n))
+	}
 	now := draw.ViewOf(look.view)
 	for _, other := range draw.Views {
 		if other == now {

@@ -13,6 +13,7 @@ import (
 	"tornister/bundle"
 	"tornister/core/kit"
 	"tornister/core/load"
+	"tornister/core/method"
 	"tornister/core/rucksack"
 	"tornister/demo"
 )
@@ -211,6 +212,39 @@ func TestSchoolsChangeThePlan(t *testing.T) {
 	}
 }
 
+// The presets differ where the trade sheet says they should (common practice).
+func TestPresets(t *testing.T) {
+	t.Parallel()
+	heights := map[string]float64{}
+	for _, preset := range method.Presets {
+		task := walker(t)
+		task.Pack = task.Pack.Grown(14) // room to choose
+		task.Method = preset.Method
+		plan := load.Make(task, load.Options{Seed: 1})
+		mass, litres, middle := 0.0, 0.0, 0.0
+		for _, p := range plan.Placed {
+			switch {
+			case preset.Method.Water == "bottles" && p.Piece.ID == "bottle":
+				assert.Equal(t, rucksack.Side, p.Zone.Kind, "%s: bottles at the sides", preset.ID)
+			case preset.Method.Shelter == "top" && p.Piece.ID == "inner" && p.Zone.Kind == rucksack.Body:
+				assert.LessOrEqual(t, p.LiftedOut, 2, "%s: shelter on top", preset.ID)
+			case p.Zone.Kind == rucksack.Straps:
+				assert.NotEqual(t, "nothing", preset.Method.Outside, "%s: nothing outside", preset.ID)
+			}
+			if p.Zone.Kind == rucksack.Body {
+				litres += p.VolumeL
+				middle += p.VolumeL * p.MiddleCm[2]
+			}
+			if p.Zone.Kind == rucksack.Body && p.Piece.MassG >= 500 && p.Piece.Consumable != "water" {
+				heights[preset.ID] += p.Piece.MassG * p.MiddleCm[2]
+				mass += p.Piece.MassG
+			}
+		}
+		heights[preset.ID] = heights[preset.ID]/mass - middle/litres
+	}
+	assert.Less(t, heights["ski-tour"], heights["external"], "heavy things lower among the rest on skis than on an external frame: %v", heights)
+}
+
 func TestPins(t *testing.T) {
 	t.Parallel()
 	task := walker(t)
@@ -260,6 +294,34 @@ func TestOverfullSaysHowMuch(t *testing.T) {
 	body.CollarCm *= more
 	body.VolumeL *= more
 	assert.True(t, load.Make(&grown, load.Options{Seed: 1, Quick: true}).Fits(), "a body larger by over_l, and a litre for the search, takes it")
+}
+
+// Kits of 30 to 240 things in packs that grow with them, for docs/speed.md.
+func BenchmarkThings(b *testing.B) {
+	for _, n := range []int{30, 60, 120, 240} {
+		task := walker(b)
+		var items []kit.Item
+		litres := 0.0
+		for seed := 0; len(items) < n; seed++ {
+			for _, it := range kitOf(seed, 60) {
+				if len(items) < n && !it.Has(kit.Foam) && it.Shape.Dimensions()[0] < 30 {
+					it.ID, it.Count = fmt.Sprintf("%s-%03d", it.Kind, len(items)), 1
+					items = append(items, it)
+					litres += it.Shape.Litres(0.5)
+				}
+			}
+		}
+		task.Items = items
+		body := task.Pack.Of(rucksack.Body)
+		task.Pack = task.Pack.Grown(body.SizeCm[2] * (1.25*litres/body.VolumeL - 1))
+		for name, quick := range map[string]bool{"first": true, "best": false} {
+			b.Run(fmt.Sprintf("%s/%d", name, n), func(b *testing.B) {
+				for b.Loop() {
+					load.Make(task, load.Options{Seed: 1, Quick: quick})
+				}
+			})
+		}
+	}
 }
 
 func BenchmarkFirstAnswer(b *testing.B) {

@@ -156,6 +156,9 @@ func (s *Space) carveColumn(column int, topCm float64, most int) int {
 	for k := from; k < to; k++ {
 		s.blank[column+s.columns*int(k)] = Outside
 	}
+	if below := &s.regions[Bottom]; below.ceil[column] > from { // with the divider open, nothing reaches up past the pocket
+		below.ceil[column] = from
+	}
 	r.base[column] = to
 	if to >= r.ceil[column] {
 		r.base[column] = closed

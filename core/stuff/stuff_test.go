@@ -73,7 +73,11 @@ func check(t require.TestingT, s *Space, things []Thing, trial *Trial, squeeze f
 
 func TestTrialIsExact(t *testing.T) {
 	t.Parallel()
-	spaces := map[bool]*Space{false: NewSpace(roundPack().Solid(1), false), true: NewSpace(roundPack().Solid(1), true)}
+	spaces := map[bool]*Space{}
+	for _, open := range []bool{false, true} {
+		spaces[open] = NewSpace(roundPack().Solid(1), open)
+		spaces[open].Carve(2, 20, 50, true)
+	}
 	rapid.Check(t, func(t *rapid.T) {
 		s := spaces[rapid.Bool().Draw(t, "divider open")]
 		var things []Thing

@@ -108,9 +108,6 @@ func fitCheck(task *load.Task, plan *load.Plan) Check {
 	case plan.State == load.Crammed:
 		c.raise(Look, fmt.Sprintf("Crammed %s: it takes a knee to close it.", Part(plan.Squeeze)))
 	}
-	if plan.Fits() && plan.State == load.Squeezed && c.Detail != "" {
-		c.Detail = "squeezed " + strings.TrimSuffix(Part(plan.Squeeze), " of the way")
-	}
 	if sure := plan.Sure; sure != nil {
 		text := fmt.Sprintf("It fits in %.0f of 100 draws of the litres, as they are known.", 100*sure.Share)
 		if sure.MeasureNext != "" && sure.Share > 0.005 && sure.Share < 0.995 {

@@ -150,7 +150,7 @@ func (c *cutaway) extent(view View) (from, to, low, high float64) {
 		from, to = 0, c.deep()+1
 	}
 	if over := c.overflow(); over > 0 {
-		high += over + 2
+		high = c.Pack.HeightCm() + c.lidHeight() + over + 4
 	}
 	for i := range c.Pack.Zones {
 		z := &c.Pack.Zones[i]

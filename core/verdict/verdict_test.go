@@ -1,0 +1,100 @@
+package verdict_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tornister/bundle"
+	"tornister/core/load"
+	"tornister/core/unit"
+	"tornister/core/verdict"
+	"tornister/demo"
+)
+
+func read(t testing.TB, old, with string) *bundle.Bundle {
+	text := strings.Replace(string(demo.LoneWalker), old, with, 1)
+	b, err := bundle.Read([]byte(text))
+	require.NoError(t, err)
+	return b
+}
+
+func check(t testing.TB, a *verdict.Answer, name string) verdict.Check {
+	for _, c := range a.Checks {
+		if c.Check == name {
+			return c
+		}
+	}
+	require.Fail(t, name)
+	return verdict.Check{}
+}
+
+func TestLoneWalker(t *testing.T) {
+	t.Parallel()
+	b := read(t, "", "")
+	a, plan := verdict.Of(&b.Task, b.Assumed, load.Options{Seed: 1})
+	require.NotNil(t, a.Verdict.Confidence)
+	assert.True(t, a.Verdict.Fits)
+	assert.Len(t, a.Checks, len(verdict.Names))
+	mass := b.Task.Pack.MassG + 90 // and the liner
+	for _, it := range b.Task.Items {
+		if it.Carry == "pack" {
+			mass += it.TotalG()
+		}
+	}
+	assert.InDelta(t, mass, a.Balance.MassG, 1, "nothing weighed twice or not at all")
+	assert.Equal(t, verdict.Look, check(t, a, "weight").State, "26 % of body mass is above the usual quarter (common practice)")
+	assert.Equal(t, verdict.Settled, check(t, a, "reach").State)
+	weak := 0
+	for _, d := range a.Dry {
+		if !d.Dry {
+			weak++
+			for _, l := range a.Load {
+				if l.Item == d.Item {
+					z := b.Task.Pack.Zone(l.Zone)
+					assert.False(t, z.Solid(), "what is in the liner is dry: %s", d.Item)
+				}
+			}
+		}
+	}
+	assert.Contains(t, check(t, a, "dry").Figure, "weak")
+	assert.Positive(t, weak)
+
+	cells := verdict.CellsOf(plan)
+	total := 0
+	for _, run := range cells.Runs {
+		total += run[1]
+	}
+	assert.Equal(t, cells.Size[0]*cells.Size[1]*cells.Size[2], total)
+
+	var card strings.Builder
+	require.NoError(t, verdict.Card(&card, &b.Task, a, unit.Metric))
+	for _, it := range b.Task.Items {
+		if it.Carry == "pack" {
+			assert.Contains(t, card.String(), it.Name)
+		}
+	}
+}
+
+func TestSafeNamesWhatThereIsOnlyOneOf(t *testing.T) {
+	t.Parallel()
+	b := read(t, "", "")
+	for i := range b.Task.Items {
+		if b.Task.Items[i].ID == "spare-light" {
+			b.Task.Items[i].Carry = "left"
+		}
+	}
+	a, _ := verdict.Of(&b.Task, nil, load.Options{Seed: 1, Quick: true})
+	safe := check(t, a, "safe")
+	assert.Equal(t, verdict.Look, safe.State)
+	assert.Contains(t, safe.Reasons[0].Text, "a second light")
+}
+
+func TestSentences(t *testing.T) {
+	t.Parallel()
+	assert.Equal(t, "It fits, squeezed a third of the way.", verdict.Sentence(verdict.Verdict{Fits: true, State: load.Squeezed, Squeeze: 0.31}, 0))
+	assert.Equal(t, "It does not fit: 4.2 L too much.", verdict.Sentence(verdict.Verdict{OverL: 4.2}, 3))
+	assert.Equal(t, "It does not fit: 1 thing cannot go in.", verdict.Sentence(verdict.Verdict{}, 1))
+}
