@@ -25,7 +25,7 @@ func planCommand() *cobra.Command {
 	var units string
 	var seed int64
 	var lp string
-	var cells bool
+	var cells, quick bool
 	var seconds float64
 	cmd := &cobra.Command{
 		Use:   "plan FILE",
@@ -42,7 +42,7 @@ func planCommand() *cobra.Command {
 			if err := setMethods(b, methods); err != nil {
 				return err
 			}
-			answer, plan := verdict.Of(&b.Task, b.Assumed, load.Options{Seed: seed, Stop: clock(start, seconds)})
+			answer, plan := verdict.Of(&b.Task, b.Assumed, load.Options{Seed: seed, Quick: quick, Stop: clock(start, seconds)})
 			if cells {
 				answer.Cells = verdict.CellsOf(plan)
 			}
@@ -68,6 +68,7 @@ func planCommand() *cobra.Command {
 	cmd.Flags().Int64Var(&seed, "seed", 1, "seed of the search; the same seed gives the same plan")
 	cmd.Flags().BoolVar(&cells, "cells", false, "add the cells of the trial packing to the answer")
 	cmd.Flags().StringVar(&lp, "lp", "", "write the zone assignment as a program in CPLEX LP format to this file")
+	cmd.Flags().BoolVar(&quick, "quick", false, "give the first answer: no search for a better order, no confidence")
 	cmd.Flags().Float64Var(&seconds, "seconds", 0, "cut the search short after so many seconds (0: its own budget ends it)")
 	cmd.Flags().StringVar(&units, "units", string(unit.Metric), "units of the load card: metric or customary")
 	return cmd

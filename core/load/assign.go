@@ -210,7 +210,7 @@ type effort struct {
 
 // A quick answer and a thorough one.
 var (
-	quickly    = effort{nodes: 4_000, rounds: 40, kicks: 4}
+	quickly    = effort{nodes: 3_000, rounds: 0, kicks: 2}
 	thoroughly = effort{nodes: 20_000, rounds: 2_500, kicks: 30}
 )
 
@@ -229,7 +229,7 @@ func (a *assignment) solve(e effort) {
 
 // prove finds the bound, improving the assignment on the way where it can.
 func (a *assignment) prove(e effort) {
-	bound, at := a.ascend(a.total(), 260)
+	bound, at := a.ascend(a.total(), 80+e.rounds/10)
 	a.restart(at)
 	a.shake(e.kicks)
 	if a.total()-bound > gain && a.enumerate(bound, at, e.nodes) {

@@ -18,6 +18,12 @@ const (
 	rounds        = 5 // of assignment and trial
 )
 
+// How often the interval of the squeeze is halved.
+const (
+	halvings      = 6
+	quickHalvings = 4
+)
+
 // closeEnough is the gap at which a proof is not worked on any more.
 const closeEnough = 0.01
 
@@ -104,11 +110,15 @@ func (s *search) place() *packing {
 		s.program.prove(thoroughly)
 	}
 	p := s.giveUp(best)
-	if found := p.leastSqueeze(); found > 0 || len(p.trial.Out) == 0 {
+	if s.options.Quick {
+		p.squeeze = p.leastSqueeze(quickHalvings)
+		return p
+	}
+	if found := p.leastSqueeze(halvings); found > 0 || len(p.trial.Out) == 0 {
 		p.homeward(min(1, found+homeSqueeze))
 	}
-	p.squeeze = p.leastSqueeze()
-	if !s.options.Quick && len(p.trial.Out) == 0 {
+	p.squeeze = p.leastSqueeze(halvings)
+	if len(p.trial.Out) == 0 {
 		p.budget = &budget{left: improveBudget, stop: s.options.Stop}
 		p.improve(s.random)
 		s.budget.trials += p.budget.trials
@@ -135,15 +145,14 @@ func (a *assignment) copyOfProgram() *assignment {
 func (s *search) tryIn(a *assignment) *packing {
 	p := newPacking(a, s.solid, false, s.budget)
 	p.plannedOrder()
-	bottom := s.task.Pack.Of(rucksack.Bottom)
-	if bottom != nil && bottom.Divider == "removable" {
-		p.run(1)
-		if len(p.trial.Out) > 0 {
-			open := newPacking(a, s.solid, true, s.budget)
-			open.plannedOrder()
-			if open.run(1); open.missing() < p.missing() {
-				p = open
-			}
+	if p.run(1) {
+		return p
+	}
+	if bottom := s.task.Pack.Of(rucksack.Bottom); bottom != nil && bottom.Divider == "removable" {
+		open := newPacking(a, s.solid, true, s.budget)
+		open.plannedOrder()
+		if open.run(1); open.missing() < p.missing() {
+			p = open
 		}
 	}
 	p.fit(s.random)

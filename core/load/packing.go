@@ -372,14 +372,14 @@ func (p *packing) fitBriefly(random *source) bool {
 // briefTrials is how many orders are tried to get one more thing in.
 const briefTrials = 12
 
-// leastSqueeze finds how tight the soft things must be for all to go in, to a sixty-fourth, and packs at it. The order
-// must fit tight.
-func (p *packing) leastSqueeze() float64 {
+// leastSqueeze finds how tight the soft things must be for all to go in by halving the interval so many times, and packs
+// at it. The order must fit tight.
+func (p *packing) leastSqueeze(halvings int) float64 {
 	if p.run(0) {
 		return 0
 	}
 	low, high := 0.0, 1.0
-	for range 6 {
+	for range halvings {
 		middle := (low + high) / 2
 		if p.run(middle) {
 			high = middle

@@ -25,29 +25,47 @@ const fine = 3
 type point struct{ x, y float64 }
 
 // contours traces the outlines of a mask, blurred so many times. The level lies a little above one half, so that
-// neighbours keep a hair's breadth apart. The raster has a margin of two fine parts all round.
+// neighbours keep a hair's breadth apart. The raster is the part of the mask that is in use, with a margin of two fine
+// parts all round.
 func (m *mask) contours(blurs int, level float64) [][]point {
 	const margin = 2
-	w, h := m.wide*fine+2*margin, m.high*fine+2*margin
+	left, right, low, high := m.bounds()
+	if right < left {
+		return nil
+	}
+	w, h := (right-left+1)*fine+2*margin, (high-low+1)*fine+2*margin
 	field := make([]float64, w*h)
-	for y := range m.high * fine {
-		for x := range m.wide * fine {
-			if m.in[x/fine+m.wide*(y/fine)] {
+	for y := range h - 2*margin {
+		for x := range w - 2*margin {
+			if m.in[left+x/fine+m.wide*(low+y/fine)] {
 				field[x+margin+w*(y+margin)] = 1
 			}
 		}
 	}
+	row := make([]float64, max(w, h))
 	for range blurs {
-		blur(field, w, h)
+		blur(field, row, w, h)
 	}
 	return trace(field, w, h, level, func(x, y float64) point {
-		return point{(x - margin + 0.5) / fine, (y - margin + 0.5) / fine}
+		return point{float64(left) + (x-margin+0.5)/fine, float64(low) + (y-margin+0.5)/fine}
 	})
 }
 
-// blur averages each value with its neighbours, weights 1 2 1 both ways.
-func blur(field []float64, w, h int) {
-	row := make([]float64, max(w, h))
+// bounds are the first and last column and row in use; right is less than left for an empty mask.
+func (m *mask) bounds() (left, right, low, high int) {
+	left, right, low, high = m.wide, -1, m.high, -1
+	for y := range m.high {
+		for x := range m.wide {
+			if m.in[x+m.wide*y] {
+				left, right, low, high = min(left, x), max(right, x), min(low, y), max(high, y)
+			}
+		}
+	}
+	return left, right, low, high
+}
+
+// blur averages each value with its neighbours, weights 1 2 1 both ways; row is scratch room for a line.
+func blur(field, row []float64, w, h int) {
 	pass := func(start, stride, n int) {
 		for k := range n {
 			before, after := 0.0, 0.0
