@@ -14,6 +14,7 @@ import (
 
 	"tornister/bundle"
 	"tornister/core/kit"
+	"tornister/core/load"
 	"tornister/demo"
 )
 
@@ -130,8 +131,8 @@ func TestEditsKeepTheBundleWhole(t *testing.T) {
 	b, err := bundle.Read(demo.LoneWalker)
 	require.NoError(t, err)
 	doc := b.Doc.Clone()
-	doc.Pin("bottle", 2, "front", 0)
-	doc.Pin("pot", 0, "body", 3)
+	doc.Pin(load.Pin{Item: "bottle", Piece: 2, Zone: "front"})
+	doc.Pin(load.Pin{Item: "pot", Zone: "body", Lane: load.Back, Place: 3})
 	require.NoError(t, doc.DuplicateItem("pot"))
 	require.NoError(t, doc.EditItem("gas", func(item map[string]any) error { item["nest_in"] = "pot"; return nil }))
 	_, err = bundle.FromDoc(doc)
@@ -140,7 +141,7 @@ func TestEditsKeepTheBundleWhole(t *testing.T) {
 	b2, err := bundle.FromDoc(doc)
 	require.NoError(t, err, "a removed vessel leaves no reference behind")
 	assert.Len(t, b2.Task.Pins, 1)
-	doc.Pin("bottle", 2, "", 0)
+	doc.Pin(load.Pin{Item: "bottle", Piece: 2})
 	assert.Empty(t, doc.List("pins"))
 	assert.ErrorContains(t, doc.RemoveItem("pot"), "not on the list")
 	assert.Equal(t, "rain-jacket", doc.FreshID("  Rain jacket! "))

@@ -4,6 +4,8 @@ import (
 	"encoding/json"
 	"fmt"
 	"strings"
+
+	"tornister/core/load"
 )
 
 // SetItems replaces the kit list.
@@ -98,26 +100,29 @@ func (d Doc) RemoveItem(id string) error {
 	return nil
 }
 
-// Pin sets the packer's wish for an item, or one piece of it (0 for all). An empty zone and a place of 0 take the pin
-// out.
-func (d Doc) Pin(item string, piece int, zone string, place int) {
+// Pin sets the packer's wish for an item, or one piece of it (0 for all). A pin without zone, lane and place takes the
+// wish out.
+func (d Doc) Pin(wish load.Pin) {
 	pins := []map[string]any{}
 	for _, p := range d.List("pins") {
 		n, _ := number(p["piece"])
-		if p["item"] != item || piece != 0 && n != 0 && int(n) != piece {
+		if p["item"] != wish.Item || wish.Piece != 0 && n != 0 && int(n) != wish.Piece {
 			pins = append(pins, p)
 		}
 	}
-	if zone != "" || place > 0 {
-		pin := map[string]any{"item": item}
-		if piece > 0 {
-			pin["piece"] = Number(float64(piece))
+	if wish.Zone != "" || wish.Place > 0 || wish.Lane != load.Full {
+		pin := map[string]any{"item": wish.Item}
+		if wish.Piece > 0 {
+			pin["piece"] = Number(float64(wish.Piece))
 		}
-		if zone != "" {
-			pin["zone"] = zone
+		if wish.Zone != "" {
+			pin["zone"] = wish.Zone
 		}
-		if place > 0 {
-			pin["place"] = Number(float64(place))
+		if wish.Lane != load.Full {
+			pin["lane"] = string(wish.Lane)
+		}
+		if wish.Place > 0 {
+			pin["place"] = Number(float64(wish.Place))
 		}
 		pins = append(pins, pin)
 	}

@@ -33,6 +33,7 @@ type browser struct {
 	*testing.T
 	tab     context.Context
 	address string
+	kept    *store.Store
 	mu      sync.Mutex
 	asked   []string
 }
@@ -65,7 +66,7 @@ func open(t *testing.T, width, height int64) *browser {
 	t.Cleanup(cancel)
 	ctx, cancelTime := context.WithTimeout(ctx, patience)
 	t.Cleanup(cancelTime)
-	tab := &browser{T: t, tab: ctx, address: server.URL}
+	tab := &browser{T: t, tab: ctx, address: server.URL, kept: kept}
 	require.NoError(t, chromedp.Listen(ctx, func(event any) {
 		if request, ok := event.(*network.EventRequestWillBeSent); ok {
 			tab.mu.Lock()

@@ -11,6 +11,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"tornister/bundle"
+	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/method"
 	"tornister/core/rucksack"
@@ -61,7 +62,7 @@ type orderView struct {
 	Details                  []string
 	Item                     string
 	Piece, Position          int
-	Zones                    []option
+	Zones, Lanes             []option
 	Earlier, Later           int // places to move to, 0 when there is none
 	Zone                     string
 }
@@ -307,7 +308,7 @@ func (t *trip) zoneView(z *rucksack.Zone, system unit.System) zoneView {
 func (t *trip) orderView(p *load.Placement, step, position int, look look) orderView {
 	key := thingKey(p)
 	v := orderView{Step: step, Thing: key, Href: look.withThing(key).withUpto(0).href(t.ID), Name: placementName(p), Item: p.Piece.ID, Position: position,
-		Swatch: draw.SwatchFor(p.Piece.Use.When), When: draw.WhenName(p.Piece.Use.When), Nested: p.Inside != "", Pinned: p.Pinned,
+		Swatch: draw.SwatchOf(draw.Colour(look.colour), p.Piece.Item), When: draw.WhenName(p.Piece.Use.When), Nested: p.Inside != "", Pinned: p.Pinned,
 		IsChosen: key == look.thing, Place: string(p.Lane), Zone: p.Zone.ID}
 	if p.Piece.Count > 1 {
 		v.Piece = p.Piece.Number
@@ -318,6 +319,12 @@ func (t *trip) orderView(p *load.Placement, step, position int, look look) order
 	if step <= len(t.answer.Load) && p.Inside == "" {
 		l := t.answer.Load[step-1]
 		v.Details = append(v.Details, fmt.Sprintf("To hand in %.0f s, %s to lift out.", l.ReachS, strings.Replace(verdict.Things(l.LiftedOut), "0 things", "nothing", 1)))
+		if len(p.Over) > 0 {
+			v.Details = append(v.Details, "In its way: "+namesOf(p.Over, 6)+".")
+		}
+		if len(p.Beside) > 0 {
+			v.Details = append(v.Details, "Beside it: "+namesOf(p.Beside, 6)+".")
+		}
 	}
 	if len(p.Reasons) > 0 {
 		v.Reason = p.Reasons[len(p.Reasons)-1].Text
@@ -327,8 +334,23 @@ func (t *trip) orderView(p *load.Placement, step, position int, look look) order
 			z := &t.task().Pack.Zones[i]
 			v.Zones = append(v.Zones, option{z.ID, z.Name, z == p.Zone})
 		}
+		if p.Zone.Solid() {
+			v.Lanes = chosen(laneWords, string(p.Lane))
+		}
 	}
 	return v
+}
+
+// namesOf lists the names of pieces, as many as a line takes.
+func namesOf(pieces []kit.Piece, most int) string {
+	var names []string
+	for i, p := range pieces {
+		if i == most {
+			return fmt.Sprintf("%s and %d more", strings.Join(names, ", "), len(pieces)-most)
+		}
+		names = append(names, pieceName(p.Name, p.Count, p.Number))
+	}
+	return strings.Join(names, ", ")
 }
 
 // thingKey names a piece in an address: the item's id, and the number where its line stands for several.
@@ -340,6 +362,8 @@ func thingKey(p *load.Placement) string {
 }
 
 func pieceKey(p *load.Placement) string { return fmt.Sprintf("%s:%d", p.Piece.ID, p.Piece.Number) }
+
+var laneWords = []option{{Value: "", Label: "anywhere"}, {Value: "back", Label: "at the spine"}, {Value: "front", Label: "to the front"}, {Value: "left", Label: "left"}, {Value: "right", Label: "right"}}
 
 // offerMoves says where the chosen thing of a zone can go in the order.
 func offerMoves(order []orderView) {
@@ -372,13 +396,13 @@ func pieceName(name string, count, number int) string {
 func (s *Server) pin(c *gin.Context) {
 	piece, _ := strconv.Atoi(c.PostForm("piece"))
 	place, _ := strconv.Atoi(c.PostForm("place"))
-	item, zone := c.PostForm("item"), c.PostForm("zone")
+	item, zone, lane := c.PostForm("item"), c.PostForm("zone"), load.Lane(c.PostForm("lane"))
 	label := "pin " + s.nameOf(c, item)
-	if zone == "" && place == 0 {
+	if zone == "" && place == 0 && lane == load.Full {
 		label = "unpin " + s.nameOf(c, item)
 	}
 	s.change(c, label, func(doc bundle.Doc) error {
-		doc.Pin(item, piece, zone, place)
+		doc.Pin(load.Pin{Item: item, Piece: piece, Zone: zone, Lane: lane, Place: place})
 		return nil
 	}, func(problems bundle.Problems, stale bool) { s.loadAgain(c, problems, stale) })
 }

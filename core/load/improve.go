@@ -256,6 +256,7 @@ func (p *packing) describePlaces(plan *Plan) {
 	cells, middles := p.trial.Middles(len(p.things))
 	bounds := p.trial.Bounds(len(p.things))
 	above, front, spine := p.trial.Over(len(p.things))
+	beside := p.trial.Beside(len(p.things))
 	at := map[kit.Piece]int{}
 	for i, c := range p.inside {
 		at[c.Piece] = i
@@ -275,10 +276,11 @@ func (p *packing) describePlaces(plan *Plan) {
 			pl.Box.Min[axis], pl.Box.Max[axis] = frame(float64(bounds[i].Min[axis]), axis), frame(float64(bounds[i].Max[axis]), axis)
 			pl.MiddleCm[axis] = frame(middles[i][axis], axis)
 		}
-		pl.LiftedOut = above[i].Len()
+		inWay := above[i]
 		if p.things[i].Region == stuff.Bottom && !p.open {
-			pl.LiftedOut = front[i].Len()
+			inWay = front[i]
 		}
+		pl.LiftedOut, pl.Over, pl.Beside = inWay.Len(), p.pieces(inWay), p.pieces(beside[i])
 		pl.AtSpine = float64(spine[i]) * solid.CellCm * solid.CellCm
 		if pl.Piece.Shape.Kind == kit.Soft {
 			pl.VolumeL = float64(cells[i]) * solid.CellCm * solid.CellCm * solid.CellCm / 1000
@@ -289,6 +291,17 @@ func (p *packing) describePlaces(plan *Plan) {
 	for _, c := range p.inside {
 		plan.Cells.Things = append(plan.Cells.Things, c.Piece)
 	}
+}
+
+// pieces lists the things of a set, in loading order.
+func (p *packing) pieces(set stuff.Set) []kit.Piece {
+	var list []kit.Piece
+	for _, i := range p.order {
+		if set.Has(i) {
+			list = append(list, p.inside[i].Piece)
+		}
+	}
+	return list
 }
 
 // lane names where in the body a thing lies, when it clearly lies to one side of it.

@@ -14,7 +14,7 @@ import (
 const (
 	fitBudget     = 60_000
 	quickBudget   = 3_000
-	improveBudget = 7_000
+	improveBudget = 5_500
 	rounds        = 5 // of assignment and trial
 )
 

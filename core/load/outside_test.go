@@ -240,3 +240,29 @@ func TestHalfFullAlwaysFits(t *testing.T) {
 		assert.True(t, load.Make(task, load.Options{Seed: 1, Quick: true}).Fits(), "kit %d", seed)
 	}
 }
+
+// The zone assignment of the demo kit here, and by the outside solvers from the same LP file: docs/speed.md gives the
+// ratio.
+func BenchmarkAssignment(b *testing.B) {
+	task := walker(b)
+	file := filepath.Join(b.TempDir(), "demo.lp")
+	out, err := os.Create(file)
+	require.NoError(b, err)
+	require.NoError(b, load.Make(task, load.Options{Seed: 1}).WriteLP(out))
+	require.NoError(b, out.Close())
+	b.Run("here", func(b *testing.B) {
+		for b.Loop() {
+			load.Assign(task)
+		}
+	})
+	b.Run("glpsol", func(b *testing.B) {
+		for b.Loop() {
+			glpsol(b, file)
+		}
+	})
+	b.Run("cbc", func(b *testing.B) {
+		for b.Loop() {
+			cbc(b, file)
+		}
+	})
+}

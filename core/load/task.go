@@ -61,11 +61,13 @@ type Placement struct {
 	Reasons []Reason
 
 	// Of things in body and bottom, from the trial packing.
-	Box       *Box       // in the pack frame; of a soft thing the box round its cells
-	MiddleCm  [3]float64 // of what it takes up, in the pack frame; of things in pockets the middle of the pocket
-	LiftedOut int        // things that must come out first
-	AtSpine   float64    // square centimetres of it that touch the back panel
-	Owner     int16      // its number in the cells of the plan; -1 for what is in no cell
+	Box       *Box        // in the pack frame; of a soft thing the box round its cells
+	MiddleCm  [3]float64  // of what it takes up, in the pack frame; of things in pockets the middle of the pocket
+	LiftedOut int         // things that must come out first
+	Over      []kit.Piece // what these are
+	Beside    []kit.Piece // what it touches sideways
+	AtSpine   float64     // square centimetres of it that touch the back panel
+	Owner     int16       // its number in the cells of the plan; -1 for what is in no cell
 }
 
 // Box is a box in the pack frame, in centimetres.

@@ -183,3 +183,27 @@ func (t *Trial) Over(things int) (above []Set, front []Set, spine []int) {
 	}
 	return above, front, spine
 }
+
+// Beside tells for each of a number of things which others touch it sideways.
+func (t *Trial) Beside(things int) []Set {
+	size := t.space.Solid.Size
+	beside := make([]Set, things)
+	for i := range beside {
+		beside[i] = newSet(things)
+	}
+	t.each(func(owner int16, x, y, z int) {
+		cell := x + size[0]*(y+size[1]*z)
+		for _, near := range [2]struct {
+			in   bool
+			cell int
+		}{{x+1 < size[0], cell + 1}, {y+1 < size[1], cell + size[0]}} {
+			if near.in {
+				if other := t.Owner[near.cell]; other >= 0 && other != owner {
+					beside[owner].add(int(other))
+					beside[other].add(int(owner))
+				}
+			}
+		}
+	})
+	return beside
+}

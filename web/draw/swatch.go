@@ -14,7 +14,15 @@ type Swatch struct {
 
 // SwatchFor draws the hatch of one moment. It is decoration: the word stands beside it.
 func SwatchFor(when kit.When) template.HTML {
-	return swatch(hatchID(ByNeed, classOf(ByNeed, &kit.Item{Use: kit.Use{When: when}})))
+	return SwatchOf(ByNeed, &kit.Item{Use: kit.Use{When: when}})
+}
+
+// SwatchOf draws the hatch that a thing has in drawings of a colour.
+func SwatchOf(colour Colour, it *kit.Item) template.HTML {
+	if _, known := classWords[colour]; !known {
+		colour = ByNeed
+	}
+	return swatch(hatchID(colour, classOf(colour, it)))
 }
 
 func swatch(hatch string) template.HTML {
