@@ -39,7 +39,8 @@ type assignment struct {
 	drawers [][]int // by zone, the zones that draw on it
 	drawnOn []int   // by zone, the zone it draws on, or -1
 	proof   Proof
-	loss    []float64 // litres of each zone that trial packings have shown to be lost
+	loss    []float64   // litres of each zone that trial packings have shown to be lost
+	stop    func() bool // ends the search; what is found so far is kept
 }
 
 func newAssignment(task *Task, loose []kit.Piece, nested map[kit.Piece][]kit.Piece) *assignment {
@@ -210,7 +211,7 @@ type effort struct {
 
 // A quick answer and a thorough one.
 var (
-	quickly    = effort{nodes: 3_000, rounds: 0, kicks: 2}
+	quickly    = effort{nodes: 3_000, rounds: 0, kicks: 6}
 	thoroughly = effort{nodes: 20_000, rounds: 2_500, kicks: 30}
 )
 
@@ -229,13 +230,13 @@ func (a *assignment) solve(e effort) {
 
 // prove finds the bound, improving the assignment on the way where it can.
 func (a *assignment) prove(e effort) {
-	bound, at := a.ascend(a.total(), 80+e.rounds/10)
+	bound, at := a.ascend(a.total(), a.fewer(80+e.rounds/10))
 	a.restart(at)
 	a.shake(e.kicks)
 	if a.total()-bound > gain && a.enumerate(bound, at, e.nodes) {
 		bound = a.total()
 	} else if a.total()-bound > gain {
-		bound = max(bound, a.tighten(bound, at, e.rounds))
+		bound = max(bound, a.tighten(bound, at, a.fewer(e.rounds)))
 		a.shake(e.kicks)
 	}
 	a.proof = Proof{Objective: a.total(), Bound: min(bound, a.total())}
@@ -244,8 +245,8 @@ func (a *assignment) prove(e effort) {
 // shake takes a few things out of their zones at random, lets everything settle again, and keeps what is better.
 func (a *assignment) shake(kicks int) {
 	random := newSource(int64(len(a.choices)))
-	for range kicks {
-		if len(a.choices) == 0 {
+	for range a.fewer(kicks) {
+		if len(a.choices) == 0 || a.ended() {
 			return
 		}
 		before, cost := a.zonesNow(), a.total()
@@ -274,14 +275,21 @@ func (a *assignment) shake(kicks int) {
 	}
 }
 
-// improve moves and exchanges until nothing is gained.
+// pairBudget bounds how many pairs of things are weighed in one improvement; a kit of 45 things needs a few thousand.
+const pairBudget = 200_000
+
+// improve moves and exchanges until nothing is gained, or the search is to end.
 func (a *assignment) improve() {
+	pairs := 0
 	for range 60 {
 		better := false
 		for _, c := range a.choices {
 			better = a.improveOne(c) || better
 		}
 		for i, c := range a.choices {
+			if pairs += len(a.choices) - i; pairs > pairBudget || a.ended() {
+				return
+			}
 			for _, d := range a.choices[i+1:] {
 				better = a.exchange(c, d) || better
 			}
@@ -290,6 +298,15 @@ func (a *assignment) improve() {
 			return
 		}
 	}
+}
+
+// ended reports whether the search is to end.
+func (a *assignment) ended() bool { return a.stop != nil && a.stop() }
+
+// fewer is a number of rounds for a kit of usual size, less for a larger one.
+func (a *assignment) fewer(rounds int) int {
+	const usual = 50
+	return rounds * usual / max(usual, len(a.choices))
 }
 
 // restart begins again with each thing in the zone that is cheapest at the prices, those with most to lose first, and

@@ -20,12 +20,15 @@ type Confidence struct {
 // draws is how often the litres are drawn; two runs differ by less than three in a hundred.
 const draws = 400
 
+// fewestDraws is how many must have been made for their share to mean anything.
+const fewestDraws = 100
+
 // confidence draws the litres of every line from its uncertainty (normal, at most three standard deviations) and packs
 // each draw tight, in the order found and otherwise with large things first. What a pocket cannot take of its things
 // must find room in the body. The draws are the same for the same seed.
 func (s *search) confidence(p *packing) *Confidence {
 	a := s.assignment
-	c := &Confidence{Draws: draws, MeasureNext: s.measureNext()}
+	c := &Confidence{MeasureNext: s.measureNext()}
 	factors := make([]map[string]float64, draws)
 	random := newSource(s.options.Seed + 1)
 	ids := s.lines()
@@ -42,7 +45,7 @@ func (s *search) confidence(p *packing) *Confidence {
 		}
 	}
 	const workers = 2
-	fits := make([]bool, draws)
+	fits, made := make([]bool, draws), make([]bool, draws)
 	var wait sync.WaitGroup
 	for w := range workers {
 		wait.Go(func() {
@@ -56,15 +59,20 @@ func (s *search) confidence(p *packing) *Confidence {
 				if over := a.pocketsOver(factors[d]); over > 0 {
 					things = append(things, stuff.Thing{Region: stuff.Body, Loose: p.space.CellsOf(over), Tight: p.space.CellsOf(over), Gap: 2})
 				}
-				fits[d] = p.eitherWay(trial, things)
+				fits[d], made[d] = p.eitherWay(trial, things), true
 			}
 		})
 	}
 	wait.Wait()
-	for _, yes := range fits {
-		c.Share += float64(count(yes)) / draws
+	c.Draws = 0
+	for d, yes := range fits {
+		c.Draws += count(made[d])
+		c.Share += float64(count(yes))
 	}
-	c.Share = math.Round(c.Share*1000) / 1000
+	if c.Draws < fewestDraws {
+		return nil // the clock ended it before it could tell
+	}
+	c.Share = math.Round(c.Share/float64(c.Draws)*1000) / 1000
 	return c
 }
 

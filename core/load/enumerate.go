@@ -67,7 +67,7 @@ type enumeration struct {
 }
 
 func (e *enumeration) walk(depth int, above float64) (ended bool) {
-	if e.nodes++; e.nodes > e.limit {
+	if e.nodes++; e.nodes > e.limit || e.nodes%256 == 0 && e.ended() {
 		return false
 	}
 	if depth == len(e.options) {

@@ -153,6 +153,9 @@ func (a *assignment) tighten(bound float64, at *prices, rounds int) float64 {
 	direction := make([]float64, n)
 	pace, stale := 1.0, 0
 	for round := range rounds {
+		if a.ended() {
+			break
+		}
 		value := -a.worth(now)
 		use.clear()
 		for i, c := range a.choices {

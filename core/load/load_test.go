@@ -150,7 +150,7 @@ func TestMoreThanTheRoomNeverFits(t *testing.T) {
 func TestTradeRulesOnTheLoneWalker(t *testing.T) {
 	t.Parallel()
 	task := walker(t)
-	plan := load.Make(task, load.Options{Seed: 1, Quick: true})
+	plan := load.Make(task, load.Options{Seed: 1})
 	require.True(t, plan.Fits())
 	assert.Empty(t, plan.Broken)
 	zone := func(id string) rucksack.ZoneKind { return placed(t, plan, id).Zone.Kind }
@@ -283,7 +283,7 @@ func TestOverfullSaysHowMuch(t *testing.T) {
 	t.Parallel()
 	task := walker(t)
 	item(task, "sleeping-bag").Shape.LooseL, item(task, "sleeping-bag").Shape.TightL = 30, 28
-	plan := load.Make(task, load.Options{Seed: 1, Quick: true})
+	plan := load.Make(task, load.Options{Seed: 1})
 	require.False(t, plan.Fits())
 	assert.Positive(t, plan.OverL)
 	grown := *task
@@ -293,7 +293,7 @@ func TestOverfullSaysHowMuch(t *testing.T) {
 	body.SizeCm[2] *= more
 	body.CollarCm *= more
 	body.VolumeL *= more
-	assert.True(t, load.Make(&grown, load.Options{Seed: 1, Quick: true}).Fits(), "a body larger by over_l, and a litre for the search, takes it")
+	assert.True(t, load.Make(&grown, load.Options{Seed: 1}).Fits(), "a body larger by over_l, and a litre for the search, takes it")
 }
 
 // Kits of 30 to 240 things in packs that grow with them, for docs/speed.md.

@@ -91,13 +91,14 @@ func (s *search) place() *packing {
 	for range rounds {
 		a := newAssignment(s.task, s.loose, s.nested)
 		copy(a.loss, loss)
+		a.stop = s.options.Stop
 		a.solve(work)
 		work = quickly
 		p := s.tryIn(a)
 		if cost := a.outCost() + p.outCost(); cost < bestCost {
 			best, bestAssignment, bestCost = p, a, cost
 		}
-		if len(p.trial.Out) == 0 || s.budget.left <= 0 {
+		if len(p.trial.Out) == 0 || s.budget.left <= 0 || a.ended() {
 			break
 		}
 		for _, i := range p.trial.Out {
@@ -188,7 +189,12 @@ func (s *search) giveUp(p *packing) *packing {
 			}
 			next := newPacking(a, s.solid, p.open, s.budget)
 			next.orderLike(before)
-			if next.run(1) || s.budget.left > 0 && next.fitBriefly(s.random) {
+			if !s.budget.spend(len(next.things)) {
+				a.put(c, out)
+				p.run(1)
+				return p
+			}
+			if next.run(1) || next.fitBriefly(s.random) {
 				p = next
 				break
 			}
@@ -260,6 +266,10 @@ func (s *search) overL(p *packing) float64 {
 	if len(left) == 0 {
 		return 0
 	}
+	room := float64(p.space.Room()) * cellCm * cellCm * cellCm / 1000
+	if a.ended() { // no time to try: what is lacking in litres
+		return max(0.1, math.Ceil((bulky+p.taken()-room)*10-1e-6)/10)
+	}
 	// A soft top can be levelled by hand: then what counts is what the things take and the air they cover.
 	level := 0.0
 	grow := func(layers int) (fits bool, used float64) {
@@ -271,7 +281,7 @@ func (s *search) overL(p *packing) float64 {
 		}
 		larger.run(1)
 		if used = larger.usedOfTop(layer); used < layer {
-			level = larger.taken() - float64(p.space.Room())*cellCm*cellCm*cellCm/1000
+			level = larger.taken() - room
 		} else {
 			level = math.Inf(1)
 		}
@@ -285,7 +295,7 @@ func (s *search) overL(p *packing) float64 {
 		}
 		low, high = high, high+high/3+2
 	}
-	for high-low > 1 {
+	for high-low > 1 && !a.ended() {
 		middle := (low + high) / 2
 		if fits, u := grow(middle); fits {
 			high, used = middle, u

@@ -297,7 +297,7 @@ func (p *packing) homeward(squeeze float64) {
 	fits := slices.Clone(p.order)
 	for i, c := range p.inside { // lanes that were given up in the search come back where that does no harm
 		given := p.things[i].Wish
-		if p.things[i].Wish = wish(p.task, c); p.things[i].Wish != given && !p.run(squeeze) {
+		if p.things[i].Wish = wish(p.task, c); p.things[i].Wish != given && (!p.budget.spend(len(p.things)) || !p.run(squeeze)) {
 			p.things[i].Wish = given
 		}
 	}
@@ -311,6 +311,9 @@ func (p *packing) homeward(squeeze float64) {
 		from := slices.Index(p.order, i)
 		if from == turn {
 			continue
+		}
+		if !p.budget.spend(len(p.things)) {
+			break
 		}
 		p.order = slices.Delete(p.order, from, from+1)
 		p.order = slices.Insert(p.order, turn, i)
