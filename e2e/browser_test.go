@@ -54,6 +54,7 @@ func open(t *testing.T, width, height int64) *browser {
 	require.NoError(t, err)
 	handler, err := web.New(kept)
 	require.NoError(t, err)
+	t.Cleanup(handler.Close)
 	server := httptest.NewServer(handler)
 	t.Cleanup(server.Close)
 

@@ -92,6 +92,17 @@ func (p *plans) settle(quick *trip, answer *verdict.Answer, plan *load.Plan) {
 	}
 }
 
+// stop ends all searches under way.
+func (p *plans) stop() {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	for _, t := range p.last {
+		if t.search != nil {
+			t.search.stopped.Store(true)
+		}
+	}
+}
+
 // progress tells a page how the search goes, as server-sent events: progress with the number of trial packings, then
 // done.
 func (s *Server) progress(c *gin.Context) {

@@ -29,15 +29,22 @@ const maxForm = 1 << 20
 const contentPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; " +
 	"connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 
-// Server answers requests from a store.
+// Server answers requests from a store. Close it when it is not needed any more.
 type Server struct {
-	store *store.Store
-	plans plans
-	pages *pages
+	store   *store.Store
+	plans   plans
+	pages   *pages
+	handler http.Handler
 }
 
-// New builds the handler of the whole interface.
-func New(s *store.Store) (http.Handler, error) {
+// ServeHTTP answers a request.
+func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
+
+// Close stops the searches under way.
+func (s *Server) Close() { s.plans.stop() }
+
+// New builds the whole interface.
+func New(s *store.Store) (*Server, error) {
 	pages, err := loadPages()
 	if err != nil {
 		return nil, err
@@ -49,8 +56,8 @@ func New(s *store.Store) (http.Handler, error) {
 		server.fail(c, http.StatusInternalServerError, errors.New("something went wrong here; nothing was changed"))
 	}), headers, limit)
 	server.routes(router)
-	protection := http.NewCrossOriginProtection()
-	return protection.Handler(router), nil
+	server.handler = http.NewCrossOriginProtection().Handler(router)
+	return server, nil
 }
 
 func (s *Server) routes(r *gin.Engine) {

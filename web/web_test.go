@@ -39,6 +39,7 @@ func newSite(t testing.TB) *site {
 	require.NoError(t, err)
 	handler, err := web.New(kept)
 	require.NoError(t, err)
+	t.Cleanup(handler.Close)
 	return &site{t, handler}
 }
 
@@ -255,6 +256,71 @@ func TestImport(t *testing.T) {
 	assert.Contains(t, body, "larger than 8 MB")
 	_, page := s.get("/")
 	assert.Equal(t, 2, strings.Count(page, `class="trip-name"`), "nothing of the refused ones was stored")
+}
+
+func TestCompareAndPreset(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	code, page := s.get("/trips/1/compare?way=ski-tour&way=child&way=winter&way=grams&way=nonsense")
+	require.Equal(t, http.StatusOK, code)
+	assert.Equal(t, 4, strings.Count(page, `<section class="way`), "at most four side by side")
+	assert.Contains(t, page, "Ski tour")
+	code, _, _ = s.post("/trips/1/preset", url.Values{"version": {"1"}, "preset": {"ski-tour"}, "return": {"/trips/1/load"}})
+	require.Equal(t, http.StatusSeeOther, code)
+	_, page = s.get("/trips/1/load")
+	assert.Contains(t, page, `<option value="low" selected>`)
+	code, body, _ := s.post("/trips/1/preset", url.Values{"version": {"2"}, "preset": {"upside-down"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, "no such way")
+}
+
+// The thorough plan is announced over server-sent events; stopping keeps what has been found.
+func TestProgressAndStop(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	_, page := s.get("/trips/1/load")
+	require.Contains(t, page, `id="searching"`, "the first answer is a quick one and says so")
+	code, events, header := s.do(httptest.NewRequest(http.MethodGet, "/trips/1/progress", nil))
+	assert.Equal(t, http.StatusOK, code)
+	assert.Equal(t, "text/event-stream", header.Get("Content-Type"))
+	assert.Contains(t, events, "event: done")
+	_, page = s.get("/trips/1/load")
+	assert.NotContains(t, page, `id="searching"`)
+	assert.Contains(t, page, "100 draws of its litres")
+
+	code, _, _ = s.post("/trips/1/items/mug/remove", url.Values{"version": {"1"}, "return": {"/"}})
+	require.Equal(t, http.StatusSeeOther, code)
+	_, page = s.get("/trips/1/load")
+	require.Contains(t, page, `id="searching"`)
+	code, _, _ = s.post("/trips/1/stop", url.Values{"return": {"/trips/1/load"}})
+	assert.Equal(t, http.StatusSeeOther, code)
+	_, page = s.get("/trips/1/load")
+	assert.NotContains(t, page, `id="searching"`)
+}
+
+func TestLoadLooks(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	for query, want := range map[string]string{
+		"view=behind": "from behind", "view=above&plane=80": "from above", "colour=weight": "1 kg and more", "colour=dry": "must stay dry",
+		"upto=5": "5 of 48", "upto=900": "48 of 48", "plane=-3&view=nowhere&colour=none&upto=x": "from the side", "thing=inner": "To hand in",
+	} {
+		code, page := s.get("/trips/1/load?" + query)
+		assert.Equal(t, http.StatusOK, code, query)
+		assert.Contains(t, page, want, query)
+	}
+}
+
+func TestPinALane(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	code, _, _ := s.post("/trips/1/pins", url.Values{"version": {"1"}, "item": {"wash-kit"}, "zone": {"body"}, "lane": {"back"}, "return": {"/"}})
+	require.Equal(t, http.StatusSeeOther, code)
+	_, page := s.get("/trips/1/load?thing=wash-kit")
+	assert.Contains(t, page, `<option value="back" selected>`)
+	code, body, _ := s.post("/trips/1/pins", url.Values{"version": {"2"}, "item": {"wash-kit"}, "zone": {"body"}, "lane": {"upstairs"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, "not one of the known words")
 }
 
 func TestReturnStaysHere(t *testing.T) {

@@ -106,6 +106,7 @@ func serve(cmd *cobra.Command, kept *store.Store, address string) error {
 		return err
 	case <-stop.Done():
 	}
+	handler.Close()
 	finish, cancelFinish := context.WithTimeout(context.Background(), 5*time.Second)
 	defer cancelFinish()
 	if err := server.Shutdown(finish); err != nil && !errors.Is(err, context.DeadlineExceeded) {

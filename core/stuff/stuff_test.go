@@ -1,7 +1,6 @@
 package stuff
 
 import (
-	"math/rand/v2"
 	"slices"
 	"testing"
 
@@ -21,10 +20,6 @@ func roundPack() *rucksack.Pack {
 	return &rucksack.Pack{Zones: []rucksack.Zone{
 		{ID: "body", Kind: rucksack.Body, SizeCm: [3]float64{30, 20, 48}, VolumeL: 28, CollarCm: 12},
 		{ID: "bottom", Kind: rucksack.Bottom, SizeCm: [3]float64{30, 20, 16}, VolumeL: 9}}}
-}
-
-func soft(loose, tight, gap float64) kit.Shape {
-	return kit.Shape{Kind: kit.Soft, LooseL: loose, TightL: tight, GapCm: gap}
 }
 
 func box(l, w, h float64) kit.Shape { return kit.Shape{Kind: kit.Box, SizeCm: [3]float64{l, w, h}} }
@@ -165,33 +160,6 @@ func countAir(s *Space) (n int) {
 		}
 	}
 	return n
-}
-
-// sawn cuts a solid into boxes by saw cuts right through a piece, so that they fit it by construction.
-func sawn(r *rand.Rand, size [3]int, pieces int) [][3]int {
-	list := [][3]int{size}
-	for len(list) < pieces {
-		slices.SortFunc(list, func(a, b [3]int) int { return b[0]*b[1]*b[2] - a[0]*a[1]*a[2] })
-		p := list[0]
-		axis := 0
-		for a := range p {
-			if p[a] > p[axis] {
-				axis = a
-			}
-		}
-		if r.IntN(3) == 0 {
-			axis = r.IntN(3)
-		}
-		if p[axis] < 6 {
-			continue
-		}
-		cut := 3 + r.IntN(p[axis]-5)
-		q := p
-		p[axis], q[axis] = cut, p[axis]-cut
-		list[0] = p
-		list = append(list, q)
-	}
-	return list
 }
 
 func BenchmarkTrial(b *testing.B) {
