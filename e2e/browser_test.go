@@ -39,7 +39,7 @@ type browser struct {
 }
 
 // patience bounds a whole journey; a step waits for its condition, not for time to pass.
-const patience = 90 * time.Second
+const patience = 5 * time.Minute
 
 func open(t *testing.T, width, height int64) *browser {
 	t.Helper()
@@ -119,7 +119,7 @@ func (b *browser) says(selector, words string) {
 
 // wait polls a JavaScript expression until it holds. A page that is left while it is polled is polled anew.
 func (b *browser) wait(expression string) error {
-	for deadline := time.Now().Add(15 * time.Second); ; {
+	for deadline := time.Now().Add(time.Minute); ; {
 		_, err := chromedp.Run(b.tab, chromedp.Poll[bool](`Boolean(`+expression+`)`, chromedp.WithPollingInterval(20*time.Millisecond), chromedp.WithPollingTimeout(time.Until(deadline))))
 		if err == nil || time.Now().After(deadline) || !strings.Contains(err.Error(), "navigated") {
 			return err

@@ -109,7 +109,7 @@ func TestPlayCutCompare(t *testing.T) {
 	b.says(".checks", "in 100") // the thorough plan has arrived without a reload
 	b.until(`!document.querySelector("#searching")`)
 	b.do(chromedp.KeyEvent("."))
-	b.until(`location.search.includes("plane=54")`)
+	b.until(`location.search.includes("plane=5")`)
 	b.do(chromedp.KeyEvent("v"))
 	b.until(`location.search.includes("view=behind") && document.querySelector(".main-drawing .caption").textContent.includes("from behind")`)
 	b.do(chromedp.KeyEvent("l"))

@@ -219,6 +219,7 @@ const mostMissed = 9
 func (v *loadView) drawings(t *trip, look look, system unit.System) {
 	drawing := draw.Cutaway(t.scene(look, system))
 	v.Drawing, v.Missed = drawing.SVG, drawing.Missed
+	v.Plane = int(100*drawing.Plane + 0.5)
 	if n := len(v.Missed) - mostMissed; n > 1 {
 		v.Missed = append(v.Missed[:mostMissed:mostMissed], fmt.Sprintf("and %d more", n))
 	}
@@ -241,10 +242,7 @@ func (v *loadView) drawings(t *trip, look look, system unit.System) {
 
 // controls fills in where the section and the playing can go.
 func (v *loadView) controls(t *trip, look look, steps int) {
-	v.Plane, v.View, v.Thing, v.Colour = look.plane, look.view, look.thing, look.colour
-	if v.Plane < 0 {
-		v.Plane = map[draw.View]int{draw.FromSide: 50, draw.FromBehind: 33, draw.FromAbove: 45}[draw.ViewOf(look.view)]
-	}
+	v.View, v.Thing, v.Colour = look.view, look.thing, look.colour
 	v.PlaneBack, v.PlaneOn = look.withPlane(v.Plane-4).href(t.ID), look.withPlane(v.Plane+4).href(t.ID)
 	v.Whole = look.withUpto(0).withThing("").href(t.ID)
 	v.Start = look.withUpto(1).withThing("").href(t.ID)

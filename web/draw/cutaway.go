@@ -100,10 +100,11 @@ func newCutaway(scene Scene) *cutaway {
 	return c
 }
 
-// Drawing is a cutaway, and the names of the things in body and bottom that its section does not meet.
+// Drawing is a cutaway, where it is cut, and the names of the things in body and bottom that the cut does not meet.
 type Drawing struct {
 	SVG    template.HTML
 	Missed []string
+	Plane  float64 // where the section lies, 0 to 1 through the pack
 }
 
 // Cutaway draws the pack cut open along a plane, every thing in its place in the trial packing and its name in a column
@@ -115,7 +116,9 @@ func Cutaway(scene Scene) Drawing {
 	c.draw(c.place(c.View, labelColumn, mainWidth-labelColumn, topMargin, sheetHeight-footMargin, true))
 	c.settle(mainWidth)
 	c.close("svg")
-	return Drawing{template.HTML(c.String()), c.missed()} //nolint:gosec // built from escaped parts
+	axis := map[View]int{FromSide: 0, FromBehind: 1, FromAbove: 2}[c.View]
+	plane := (float64(c.planeOf(c.View)) + 0.5) / float64(c.Plan.Cells.Solid.Size[axis])
+	return Drawing{template.HTML(c.String()), c.missed(), plane} //nolint:gosec // built from escaped parts
 }
 
 // Small draws the same small and without names, for a link to that view.

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"tornister/core/kit"
+	"tornister/core/load"
 	"tornister/core/stuff"
 )
 
@@ -56,19 +57,35 @@ func (c *cutaway) cut(view View, plane int) *section {
 	return s
 }
 
-// planeOf is the plane of a view in cells: the one asked for, else the midline, or the middle of the pack's depth.
+// planeOf is the plane of a view in cells: the one asked for, else through the middle of the thing that is chosen or just
+// being loaded, else the midline, or a third of the pack's depth.
 func (c *cutaway) planeOf(view View) int {
-	size := c.Plan.Cells.Solid.Size
+	solid := c.Plan.Cells.Solid
 	axis := map[View]int{FromSide: 0, FromBehind: 1, FromAbove: 2}[view]
-	plane := size[axis] / 2
-	if c.Plane >= 0 && view == c.View {
-		plane = int(float64(size[axis]) * c.Plane)
-	} else if view == FromAbove {
-		plane = int(float64(size[2]) * 0.45)
-	} else if view == FromBehind {
-		plane = size[1] / 3
+	plane := solid.Size[axis] / 2
+	focus := c.focus()
+	switch {
+	case c.Plane >= 0 && view == c.View:
+		plane = int(float64(solid.Size[axis]) * c.Plane)
+	case focus != nil:
+		plane = int((focus.MiddleCm[axis] - solid.Origin[axis]) / solid.CellCm)
+	case view == FromAbove:
+		plane = int(float64(solid.Size[2]) * 0.45)
+	case view == FromBehind:
+		plane = solid.Size[1] / 3
 	}
-	return min(max(plane, 0), size[axis]-1)
+	return min(max(plane, 0), solid.Size[axis]-1)
+}
+
+// focus is the thing in body or bottom that is being loaded, else the chosen one; nil when there is none.
+func (c *cutaway) focus() *load.Placement {
+	for i := range c.Plan.Placed {
+		p := &c.Plan.Placed[i]
+		if p.Owner > stuff.Air && (c.Upto == i+1 || c.Upto == 0 && c.Chosen != "" && p.Piece.ID == c.Chosen) {
+			return p
+		}
+	}
+	return nil
 }
 
 // solid draws the trial packing in a view and notes the names of what it shows.
