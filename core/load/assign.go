@@ -228,12 +228,19 @@ func (a *assignment) solve(e effort) {
 	a.prove(e)
 }
 
+// fewThings is the number up to which enumerating has a good chance to come to an end.
+const fewThings = 24
+
 // prove finds the bound, improving the assignment on the way where it can.
 func (a *assignment) prove(e effort) {
 	bound, at := a.ascend(a.total(), a.fewer(80+e.rounds/10))
 	a.restart(at)
 	a.shake(e.kicks)
-	if a.total()-bound > gain && a.enumerate(bound, at, e.nodes) {
+	nodes := e.nodes
+	if len(a.choices) > fewThings {
+		nodes /= 10
+	}
+	if a.total()-bound > gain && a.enumerate(bound, at, nodes) {
 		bound = a.total()
 	} else if a.total()-bound > gain {
 		bound = max(bound, a.tighten(bound, at, a.fewer(e.rounds)))

@@ -204,7 +204,7 @@ func (a *assignment) tighten(bound float64, at *prices, rounds int) float64 {
 			norm += direction[i] * direction[i]
 		}
 		upper := a.total()
-		if norm == 0 || pace < 1e-3 || upper-best < 1e-4*upper {
+		if norm == 0 || pace < 1e-3 || upper-best < closeEnough*upper {
 			break
 		}
 		step := pace * max(upper-value, 1e-4*upper) / norm

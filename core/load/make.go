@@ -14,7 +14,7 @@ import (
 const (
 	fitBudget     = 60_000
 	quickBudget   = 3_000
-	improveBudget = 5_500
+	improveBudget = 5_000
 	rounds        = 5 // of assignment and trial
 )
 
@@ -25,7 +25,7 @@ const (
 )
 
 // closeEnough is the gap at which a proof is not worked on any more.
-const closeEnough = 0.01
+const closeEnough = 0.009
 
 // homeSqueeze is how much tighter things may have to be so that they lie where the plan wants them.
 const homeSqueeze = 0.08
