@@ -123,13 +123,21 @@ func (f *form) depthAt(x float64, layer int, depth float64) int {
 
 // count is the number of cells below the collar at a depth.
 func (f *form) count(depth float64) int {
-	n := 0
-	for layer := range f.layers {
+	inLayer := func(layer int) (n int) {
 		for i := range f.across {
 			n += f.depthAt((float64(i)+0.5-float64(f.across)/2)*f.cell, layer, depth)
 		}
+		return n
 	}
-	return n
+	straight := 0 // the first layer from which on all are alike
+	if f.tapered {
+		straight = (f.layers + 1) / 2
+	}
+	n := 0
+	for layer := range straight {
+		n += inLayer(layer)
+	}
+	return n + (f.layers-straight)*inLayer(f.layers-1)
 }
 
 // scaleDepth finds the depth at which the cells make the stated litres, to within a layer of cells.
