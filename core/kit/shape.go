@@ -1,6 +1,7 @@
 package kit
 
 import (
+	"cmp"
 	"slices"
 
 	"tornister/core/unit"
@@ -55,15 +56,7 @@ func (s Shape) Dimensions() [3]float64 {
 	if s.Round() {
 		sides = [3]float64{s.DiameterCm, s.DiameterCm, s.LengthCm}
 	}
-	slices.SortFunc(sides[:], func(a, b float64) int {
-		switch {
-		case a > b:
-			return -1
-		case a < b:
-			return 1
-		}
-		return 0
-	})
+	slices.SortFunc(sides[:], func(a, b float64) int { return cmp.Compare(b, a) })
 	return sides
 }
 

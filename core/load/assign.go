@@ -1,6 +1,7 @@
 package load
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -418,12 +419,4 @@ func count(yes bool) int {
 	return 0
 }
 
-func compareDescending(a, b float64) int {
-	switch {
-	case a > b:
-		return -1
-	case a < b:
-		return 1
-	}
-	return 0
-}
+func compareDescending(a, b float64) int { return cmp.Compare(b, a) }

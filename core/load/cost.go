@@ -30,9 +30,7 @@ const (
 	RuleMat     Rule = "mat-school"
 	RuleOutside Rule = "outside-school"
 	RuleRoom    Rule = "room" // litres of the body are dear
-	RuleSides   Rule = "sides"
 	RuleSqueeze Rule = "squeeze"
-	RuleLeave   Rule = "left-out"
 	RulePin     Rule = "pin"
 )
 

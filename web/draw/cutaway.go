@@ -116,8 +116,7 @@ func Cutaway(scene Scene) Drawing {
 	c.draw(c.place(c.View, labelColumn, mainWidth-labelColumn, topMargin, sheetHeight-footMargin, true))
 	c.settle(mainWidth)
 	c.close("svg")
-	axis := map[View]int{FromSide: 0, FromBehind: 1, FromAbove: 2}[c.View]
-	plane := (float64(c.planeOf(c.View)) + 0.5) / float64(c.Plan.Cells.Solid.Size[axis])
+	plane := (float64(c.planeOf(c.View)) + 0.5) / float64(c.Plan.Cells.Solid.Size[cutAxis[c.View]])
 	return Drawing{template.HTML(c.String()), c.missed(), plane} //nolint:gosec // built from escaped parts
 }
 

@@ -1,6 +1,7 @@
 package draw
 
 import (
+	"cmp"
 	"math"
 	"slices"
 )
@@ -13,7 +14,6 @@ type label struct {
 	at     float64 // height of the text, after spread
 	chosen bool
 	item   string
-	step   int
 	plain  bool    // no dot: the line ends at a numeral or a line
 	fixed  float64 // -1 or 1 for a label that belongs to the left or right column, 0 for either
 }
@@ -49,17 +49,7 @@ func share(labels []label) (left, right []label) {
 	return left, right
 }
 
-func byHeight(a, b label) int { return compare(a.y, b.y) }
-
-func compare(a, b float64) int {
-	switch {
-	case a < b:
-		return -1
-	case a > b:
-		return 1
-	}
-	return 0
-}
+func byHeight(a, b label) int { return cmp.Compare(a.y, b.y) }
 
 // spread gives each label of a column a height, as near its dot as the line spacing allows, none above top or below
 // bottom as long as they fit in between. It keeps the order of the dots, so that leader lines to one column do not

@@ -57,11 +57,14 @@ func (c *cutaway) cut(view View, plane int) *section {
 	return s
 }
 
+// cutAxis is the axis of the pack frame across which a view is cut.
+var cutAxis = map[View]int{FromSide: 0, FromBehind: 1, FromAbove: 2}
+
 // planeOf is the plane of a view in cells: the one asked for, else through the middle of the thing that is chosen or just
 // being loaded, else the midline, or a third of the pack's depth.
 func (c *cutaway) planeOf(view View) int {
 	solid := c.Plan.Cells.Solid
-	axis := map[View]int{FromSide: 0, FromBehind: 1, FromAbove: 2}[view]
+	axis := cutAxis[view]
 	plane := solid.Size[axis] / 2
 	focus := c.focus()
 	switch {
@@ -153,7 +156,7 @@ func (c *cutaway) cutThing(m *mask, index int, place func(point) (float64, float
 	}
 	c.close("g")
 	if v.named {
-		l := label{words: clipped(c.Name(p), labelColumn-14), x: x, y: y, chosen: p.Piece.ID == c.Chosen, item: p.Piece.ID, step: step, plain: numbered}
+		l := label{words: clipped(c.Name(p), labelColumn-14), x: x, y: y, chosen: p.Piece.ID == c.Chosen, item: p.Piece.ID, plain: numbered}
 		if numbered {
 			l.inset = stepWidth(step) / 2
 		}
