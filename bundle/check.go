@@ -5,6 +5,7 @@ import (
 	"reflect"
 	"slices"
 	"strings"
+	"time"
 
 	"tornister/core/dry"
 	"tornister/core/kit"
@@ -22,6 +23,7 @@ func checkReferences(doc Doc) Problems {
 	c.items()
 	c.bags()
 	c.pins()
+	c.trip()
 	return c.found
 }
 
@@ -161,6 +163,60 @@ func (c *checker) inner(s map[string]any, kind, at string) {
 	}
 }
 
+// trip checks the times and that legs and camps lie within them.
+func (c *checker) trip() {
+	raw, _ := c.doc["trip"].(map[string]any)
+	var times [2]time.Time
+	given := 0
+	for i, key := range []string{"start", "end"} {
+		text, _ := raw[key].(string)
+		if text == "" {
+			continue
+		}
+		t, err := trail.ParseTime(text)
+		if err != nil {
+			c.report("/trip/"+key, fmt.Sprintf("%q is no date and time", text), "write it as 2026-09-04T13:00")
+			return
+		}
+		times[i] = t
+		given++
+	}
+	days := 0
+	if n, ok := number(raw["days"]); ok {
+		days = int(n)
+	}
+	if given == 2 {
+		if !times[1].After(times[0]) {
+			c.report("/trip/end", "the trip ends before it starts", "give an end after "+raw["start"].(string))
+			return
+		}
+		span, nights := trail.Span(times[0], times[1])
+		if span > 400 {
+			c.report("/trip/end", fmt.Sprintf("the trip takes %d days", span), "give at most 400; look at the years")
+			return
+		}
+		if days != 0 && days != span {
+			c.report("/trip/days", fmt.Sprintf("says %d days, but from start to end it is %d", days, span), "leave days out, or mend start or end")
+		}
+		if n, ok := number(raw["nights"]); ok && int(n) != nights {
+			c.report("/trip/nights", fmt.Sprintf("says %d nights, but from start to end it is %d", int(n), nights), "leave nights out, or mend start or end")
+		}
+		days = span
+	}
+	before := 1
+	for i, leg := range objects(raw["legs"]) {
+		at := pointer2("/trip/legs", i)
+		day, _ := number(leg["day"])
+		if days > 0 && int(day) > days {
+			c.report(at+"/day", fmt.Sprintf("day %d of a trip of %d days", int(day), days), "give a day of the trip, or make the trip longer")
+		}
+		if int(day) < before {
+			c.report(at+"/day", fmt.Sprintf("day %d comes after day %d", int(day), before), "put the legs in the order they are walked")
+		}
+		before = int(day)
+	}
+}
+
 func (c *checker) bags() {
 	c.unique(c.doc.List("bags"), "/bags")
 }
@@ -230,6 +286,9 @@ func wrongUnits(doc Doc) Problems {
 	look(doc["trip"], trail.Trip{}, "/trip")
 	if trip, ok := doc["trip"].(map[string]any); ok {
 		look(trip["carrier"], trail.Carrier{}, "/trip/carrier")
+		for i, leg := range objects(trip["legs"]) {
+			look(leg, trail.Leg{}, pointer2("/trip/legs", i))
+		}
 	}
 	for i, p := range doc.List("pins") {
 		look(p, load.Pin{}, pointer2("/pins", i))
@@ -241,8 +300,13 @@ func wrongUnits(doc Doc) Problems {
 func jsonFields(t reflect.Type) map[string]bool {
 	fields := map[string]bool{}
 	for i := range t.NumField() {
-		name, _, _ := strings.Cut(t.Field(i).Tag.Get("json"), ",")
-		fields[name] = true
+		fields[fieldName(t.Field(i))] = true
 	}
 	return fields
+}
+
+// fieldName is what a field of a struct is called in the format.
+func fieldName(f reflect.StructField) string {
+	name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+	return name
 }

@@ -3,7 +3,9 @@ package bundle
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"math"
+	"slices"
 	"strings"
 
 	"tornister/core/dry"
@@ -168,6 +170,9 @@ func (a *assumptions) item(it *kit.Item, raw map[string]any, at string) {
 	if raw["functions"] == nil {
 		it.Functions = kind.Functions
 	}
+	if raw["consumable"] == nil {
+		it.Consumable = kind.Consumable
+	}
 	if raw["mass_g"] == nil {
 		it.MassG = kind.MassG
 		a.note(at+"/mass_g", plain(kind.MassG)+from)
@@ -187,6 +192,9 @@ func (a *assumptions) item(it *kit.Item, raw map[string]any, at string) {
 	} else {
 		it.Shape = kind.Shape
 		it.Measured = kit.Guess
+		if raw["uncertainty"] == nil {
+			it.Spread = kind.Spread
+		}
 		a.note(at+"/shape", fmt.Sprintf("%s, %s%s", kind.Shape.Kind, unit.Metric.Volume(kind.Shape.Litres(0)), from))
 	}
 	if it.Measured == "" {
@@ -240,9 +248,18 @@ func (a *assumptions) shape(s *kit.Shape, raw map[string]any, at string) {
 
 func (a *assumptions) trip(t *trail.Trip, given any) {
 	raw, _ := given.(map[string]any)
-	a.missing(raw, "days", "/trip", t.Days)
-	if a.missing(raw, "nights", "/trip", max(0, t.Days-1)) {
-		t.Nights = max(0, t.Days-1)
+	if start, end, ok := t.Times(); ok {
+		t.Days, t.Nights = trail.Span(start, end)
+	} else {
+		a.missing(raw, "days", "/trip", t.Days)
+		if a.missing(raw, "nights", "/trip", max(0, t.Days-1)) {
+			t.Nights = max(0, t.Days-1)
+		}
+	}
+	if raw["pack_outside_at_night"] == nil && len(t.Camps) > 0 {
+		t.PackOutsideAtNight = slices.ContainsFunc(t.Camps, func(c trail.Camp) bool { return c.PackOutside })
+		raw = maps.Clone(raw)
+		raw["pack_outside_at_night"] = t.PackOutsideAtNight // known from the camps
 	}
 	a.missing(raw, "night_low_c", "/trip", t.NightLowC)
 	a.missing(raw, "rain", "/trip", t.Rain)

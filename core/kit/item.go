@@ -80,6 +80,7 @@ type Item struct {
 	MassG      float64  `json:"mass_g"`
 	Shape      Shape    `json:"shape"`
 	Measured   Measured `json:"measured"`
+	Spread     float64  `json:"uncertainty,omitempty"` // relative standard uncertainty of the litres; 0 follows Measured
 	Carry      Carry    `json:"carry"`
 	Use        Use      `json:"use"`
 	Water      Water    `json:"water"`
@@ -89,6 +90,16 @@ type Item struct {
 	NestIn     string   `json:"nest_in,omitempty"`    // id of the vessel it is carried in
 	Day        int      `json:"day,omitempty"`        // the day a food bag is for
 	Expires    string   `json:"expires,omitempty"`    // date, YYYY-MM-DD
+	Follows    string   `json:"follows,omitempty"`    // the supply of the trip that this line follows
+	Fixed      bool     `json:"fixed,omitempty"`      // set by the packer: it follows no more
+	Shelf      string   `json:"shelf,omitempty"`      // key of the thing on the shelf
+	History    History  `json:"history,omitzero"`
+}
+
+// History is what earlier trips say of a thing.
+type History struct {
+	Carried int `json:"carried,omitempty"` // trips on which it was packed
+	Used    int `json:"used,omitempty"`    // of these, trips on which it was taken out
 }
 
 // Has reports whether the thing carries the trait.
@@ -109,6 +120,14 @@ func (it *Item) Serves(function string) bool {
 		}
 	}
 	return false
+}
+
+// Uncertain is the relative standard uncertainty of the litres: what is set, or what the way of measuring gives.
+func (it *Item) Uncertain() float64 {
+	if it.Spread > 0 {
+		return it.Spread
+	}
+	return it.Measured.Uncertainty()
 }
 
 // TotalG is the mass of all things of the line.

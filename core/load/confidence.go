@@ -95,7 +95,7 @@ func (s *search) measureNext() string {
 		if it.Carry != kit.Pack {
 			continue
 		}
-		spread := it.Measured.Uncertainty() * it.Shape.Litres(1) * float64(it.Count)
+		spread := it.Uncertain() * it.Shape.Litres(1) * float64(it.Count)
 		if spread > best+1e-9 || spread > best-1e-9 && it.ID < id {
 			best, id = spread, it.ID
 		}
@@ -110,7 +110,7 @@ func (p *packing) drawn(things []stuff.Thing, all []*choice, factor map[string]f
 		if i < len(p.things) {
 			region, lane = p.things[i].Region, p.things[i].Wish
 		}
-		things = append(things, p.space.ThingOf(scaled(c.Shape, 1+c.Measured.Uncertainty()*factor[c.ID]), region, lane))
+		things = append(things, p.space.ThingOf(scaled(c.Shape, 1+c.Uncertain()*factor[c.ID]), region, lane))
 	}
 	return things
 }
@@ -167,7 +167,7 @@ func (a *assignment) pocketsOver(factor map[string]float64) (over float64) {
 		need := 0.0
 		for _, c := range a.choices {
 			if c.zone == i {
-				need += c.room(1) * (1 + c.Measured.Uncertainty()*factor[c.ID])
+				need += c.room(1) * (1 + c.Uncertain()*factor[c.ID])
 			}
 		}
 		over += max(0, need-z.CapacityL())

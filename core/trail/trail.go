@@ -1,7 +1,9 @@
-// Package trail describes what a trip asks of the kit: how long, how cold, how wet, and who carries.
+// Package trail describes what a trip asks of the kit: how long, how cold, how wet, over what ground, and who carries;
+// and from that it works out what must be carried for it: meals, gas, water, warmth (Supplies).
 package trail
 
-// Trip is what the planner needs to know of the days ahead.
+// Trip is what the planner needs to know of the days ahead. Only days, nights, weather and carrier are always there;
+// the rest may be empty, and then nothing is worked out of it.
 type Trip struct {
 	Name               string  `json:"name,omitempty"`
 	Days               int     `json:"days"`
@@ -11,6 +13,17 @@ type Trip struct {
 	Terrain            string  `json:"terrain"`
 	PackOutsideAtNight bool    `json:"pack_outside_at_night"`
 	Carrier            Carrier `json:"carrier"`
+
+	Start   string   `json:"start,omitempty"` // local time, 2026-09-04T13:00
+	End     string   `json:"end,omitempty"`
+	Season  string   `json:"season,omitempty"` // spring, summer, autumn or winter
+	DayHigh *float64 `json:"day_high_c,omitempty"`
+	Place   string   `json:"place,omitempty"`
+	Legs    []Leg    `json:"legs,omitempty"`
+	Camps   []Camp   `json:"camps,omitempty"` // one for each night, in order
+	Eating  Eating   `json:"eating,omitzero"`
+	Provide bool     `json:"provide,omitempty"` // keep the supplies on the kit list up to date
+	Without []string `json:"without,omitempty"` // supplies that the packer took off the list
 }
 
 // Carrier is who walks under the pack.
@@ -18,6 +31,34 @@ type Carrier struct {
 	MassKg   float64 `json:"mass_kg"`
 	HeightCm float64 `json:"height_cm"`
 	Age      int     `json:"age"`
+}
+
+// Leg is a piece of the way between two stops.
+type Leg struct {
+	Name   string  `json:"name,omitempty"`
+	Day    int     `json:"day"` // 1 is the day of the start
+	Km     float64 `json:"km"`
+	ClimbM float64 `json:"climb_m,omitempty"`
+	Hours  float64 `json:"hours,omitempty"` // walking time; 0 is worked out from km and climb
+	Water  bool    `json:"water,omitempty"` // there is water where it ends
+	Shop   bool    `json:"shop,omitempty"`  // one can buy food there
+	Snow   bool    `json:"snow,omitempty"`  // water there is melted from snow
+}
+
+// Camp is where a night is spent.
+type Camp struct {
+	Place       string `json:"place,omitempty"`
+	PackOutside bool   `json:"pack_outside,omitempty"`
+	Animals     bool   `json:"animals,omitempty"`     // that come for food
+	FoodLocker  bool   `json:"food_locker,omitempty"` // food can be locked away there
+}
+
+// Eating holds what is known of the packer's appetite; zero values follow the defaults of this package.
+type Eating struct {
+	GramsADay  float64 `json:"g_per_day,omitempty"`
+	KcalADay   float64 `json:"kcal_per_day,omitempty"`
+	Efficiency float64 `json:"stove_efficiency,omitempty"`
+	LitresAnHr float64 `json:"water_l_per_hour,omitempty"`
 }
 
 // CommonShare and UpperShare bound the pack's share of body mass for grown walkers (common practice): up to a quarter

@@ -1,0 +1,434 @@
+package kit
+
+import (
+	"math"
+	"strconv"
+	"strings"
+	"unicode"
+
+	"tornister/core/unit"
+)
+
+// Told is what a typed line such as "down bag 950 g 7 l" says of a thing, with everything else filled in from its kind.
+type Told struct {
+	Name     string
+	Kind     Kind
+	Known    bool // the name is that of a kind of the table
+	Count    int
+	MassG    float64
+	Weighed  bool // the mass was typed; otherwise it is a guess
+	Shape    Shape
+	Measured Measured // Guess when nothing about its room was typed
+	Worn     bool     // "worn" was typed
+}
+
+// How much of a stuffed sack is squeezed: things pushed into their own sack by hand are taken to lie halfway between
+// loose and tight (our estimate). And a coiled cord: what it takes up of the solid cord's volume.
+const (
+	sackSqueeze = 0.5
+	coiledLoose = 1.9
+	coiledTight = 1.4
+	cordDensity = 1.0 // g/cm³, sheathed nylon with its air
+)
+
+// Quick reads one typed line: a count ("2 x"), a name, and in any order a weight ("950 g", "1 lb 4 oz"), litres ("7 l",
+// "7 l loose", "4 l tight") and dimensions ("12 x 10 cm", "18x9x6cm", "9mm 25m" of a cord). Litres of a soft thing are
+// those of its own stuffed sack unless loose or tight is said; of a bottle or a pot, what it holds. What is not said comes
+// from the kind, scaled to what is. The error names what could not be read.
+func Quick(line string) (Told, error) {
+	r := &reader{words: split(line)}
+	r.told.Count = 1
+	if err := r.read(); err != nil {
+		return Told{}, err
+	}
+	return r.finish()
+}
+
+// QuickError says what of a typed line could not be understood, and what to type.
+type QuickError struct{ What, Mend string }
+
+func (e *QuickError) Error() string { return e.What + "; " + e.Mend }
+
+type reader struct {
+	words          []string
+	told           Told
+	name           []string
+	litres         float64
+	loose, tight   float64
+	sides          []float64 // cm
+	crossed        bool      // the sides were joined by x
+	massG          float64
+	countGiven     bool
+	lastWasLitres  bool
+	lastLitresRead float64
+}
+
+// split parts a line into words: numbers, units and names apart, so that "950g" and "12x10cm" are read like "950 g" and
+// "12 x 10 cm".
+func split(line string) []string {
+	line = strings.NewReplacer("×", " x ", ";", " ", "(", " ", ")", " ", "³", "3").Replace(line)
+	var words []string
+	var now strings.Builder
+	flush := func() {
+		if word := strings.Trim(now.String(), ","); word != "" {
+			words = append(words, word)
+		}
+		now.Reset()
+	}
+	runes := []rune(line)
+	for i, r := range runes {
+		switch {
+		case unicode.IsSpace(r):
+			flush()
+			continue
+		case i > 0 && boundary(runes, i):
+			flush()
+		}
+		now.WriteRune(r)
+	}
+	flush()
+	return words
+}
+
+// boundary reports whether a number ends or begins between two runes: "950g" parts, "t-shirt" and "m2x" do not.
+func boundary(runes []rune, i int) bool {
+	before, r := runes[i-1], runes[i]
+	if unicode.IsDigit(before) && !unicode.IsDigit(r) && !strings.ContainsRune(".,-", r) {
+		return true
+	}
+	return unicode.IsDigit(r) && (before == 'x' || before == 'X') && i > 1 && (unicode.IsDigit(runes[i-2]) || unicode.IsSpace(runes[i-2]))
+}
+
+func (r *reader) read() error {
+	for i := 0; i < len(r.words); {
+		used, err := r.quantity(i)
+		if err != nil {
+			return err
+		}
+		if used == 0 {
+			r.word(r.words[i])
+			used = 1
+		}
+		i += used
+	}
+	return nil
+}
+
+// word takes a word that is no quantity.
+func (r *reader) word(w string) {
+	low := strings.ToLower(w)
+	switch {
+	case r.lastWasLitres && low == "loose":
+		r.loose, r.litres = r.lastLitresRead, 0
+	case r.lastWasLitres && (low == "tight" || low == "packed"):
+		r.tight, r.litres = r.lastLitresRead, 0
+	case low == "worn" && len(r.name) > 0:
+		r.told.Worn = true
+	default:
+		r.name = append(r.name, w)
+	}
+	r.lastWasLitres = false
+}
+
+// quantity reads a number with what follows it and says how many words that took; 0 when there is no number.
+func (r *reader) quantity(i int) (int, error) {
+	value, ok := plainNumber(r.words[i])
+	if !ok {
+		return 0, nil
+	}
+	next := func(n int) string {
+		if i+n < len(r.words) {
+			return strings.ToLower(strings.TrimSuffix(r.words[i+n], "."))
+		}
+		return ""
+	}
+	name, span := next(1), 2
+	if joined := name + next(2); name != "" && (joined == "cuin" || joined == "floz") {
+		name, span = joined, 3
+	}
+	text := strconv.FormatFloat(value, 'f', -1, 64) + " " + name
+	if g, err := unit.Mass(text, ""); err == nil && name != "" {
+		r.massG += g
+		r.told.Weighed, r.lastWasLitres = true, false
+		return span, nil
+	}
+	if l, err := unit.Volume(text, ""); err == nil && name != "" {
+		r.litres, r.lastLitresRead, r.lastWasLitres = l, l, true
+		return span, nil
+	}
+	if name == "x" && !r.countGiven && len(r.name) == 0 && len(r.sides) == 0 {
+		if _, number := plainNumber(next(2)); !number {
+			return 2, r.count(value)
+		}
+	}
+	if used, ok := r.sizes(i); ok {
+		r.lastWasLitres = false
+		return used, nil
+	}
+	if i == 0 && len(r.words) > 1 && value == math.Trunc(value) {
+		return 1, r.count(value)
+	}
+	r.lastWasLitres = false
+	r.name = append(r.name, r.words[i]) // a number that belongs to the name
+	return 1, nil
+}
+
+func (r *reader) count(n float64) error {
+	if n < 1 || n > 100 || n != math.Trunc(n) {
+		return &QuickError{strconv.FormatFloat(n, 'f', -1, 64) + " is no count", "give a whole number from 1 to 100 before the x"}
+	}
+	r.told.Count, r.countGiven = int(n), true
+	return nil
+}
+
+// sizes reads "12 x 10 cm", "18 x 9 x 6 in" or a single "25 m".
+func (r *reader) sizes(i int) (used int, ok bool) {
+	var values []float64
+	var factors []float64
+	crossed := false
+	at := i
+	for at < len(r.words) {
+		v, number := plainNumber(r.words[at])
+		if !number {
+			break
+		}
+		at++
+		factor := 0.0
+		if at < len(r.words) {
+			if cm, err := unit.Length("1 "+strings.ToLower(r.words[at]), ""); err == nil {
+				factor = cm
+				at++
+			}
+		}
+		values, factors = append(values, v), append(factors, factor)
+		if at+1 < len(r.words) && strings.EqualFold(r.words[at], "x") {
+			if _, number := plainNumber(r.words[at+1]); number {
+				crossed = true
+				at++
+				continue
+			}
+		}
+		break
+	}
+	last := 0.0
+	for k := len(factors) - 1; k >= 0; k-- { // a unit holds for the numbers before it
+		if factors[k] == 0 {
+			factors[k] = last
+		}
+		last = factors[k]
+	}
+	if len(values) == 0 || last == 0 && len(values) < 2 {
+		return 0, false
+	}
+	for k, v := range values {
+		factor := factors[k]
+		if factor == 0 {
+			factor = 1 // "12 x 10": centimetres
+		}
+		r.sides = append(r.sides, v*factor)
+	}
+	r.crossed = r.crossed || crossed
+	return at - i, true
+}
+
+func plainNumber(word string) (float64, bool) {
+	if word == "" || !unicode.IsDigit([]rune(word)[0]) && word[0] != '.' {
+		return 0, false
+	}
+	if strings.Count(word, ",") == 1 && !strings.Contains(word, ".") {
+		word = strings.Replace(word, ",", ".", 1)
+	}
+	v, err := strconv.ParseFloat(word, 64)
+	return v, err == nil && !math.IsInf(v, 0)
+}
+
+// finish puts the name, the kind and the figures together.
+func (r *reader) finish() (Told, error) {
+	t := r.told
+	t.Name = strings.Join(r.name, " ")
+	if t.Name == "" {
+		return Told{}, &QuickError{"there is no name in it", `type what it is, then what you know of it: "down bag 950 g 7 l"`}
+	}
+	if len(r.sides) > 3 {
+		return Told{}, &QuickError{"it has more than three dimensions", "give length, width and height, or diameter and length"}
+	}
+	for _, v := range append([]float64{r.massG, r.litres * 1000, r.loose * 1000, r.tight * 1000}, r.sides...) {
+		if v > 100_000 {
+			return Told{}, &QuickError{"a figure in it is far too large to carry", "look at its unit"}
+		}
+	}
+	t.Kind, t.Known = KindNamed(t.Name)
+	t.Name = capitalised(t.Name)
+	t.Measured = Guess
+	t.MassG = t.Kind.MassG
+	t.Shape = t.Kind.Shape
+	share := 1.0 // of the kind's room
+	switch {
+	case t.Kind.Cord && len(r.sides) > 0:
+		r.coil(&t)
+	case t.Kind.HoldsL > 0 && r.litres > 0:
+		share = r.litres / t.Kind.HoldsL
+		t.Shape = holding(t.Kind, r.litres)
+		t.MassG = t.Kind.contentG(r.litres) + t.Kind.emptyG()*math.Pow(share, 2.0/3)
+		t.Measured = Label
+	case len(r.sides) > 0:
+		form := t.Kind.Shape
+		if !t.Known && len(r.sides) > 1 {
+			form = Shape{Kind: Box}
+		}
+		t.Shape, t.Measured = r.shaped(form), Dimensions
+		share = t.Shape.Litres(0) / t.Kind.Shape.Litres(0)
+		t.MassG *= clamp(share, 0.3, 3)
+	case r.litres > 0 || r.loose > 0 || r.tight > 0:
+		t.Shape, t.Measured = r.roomy(t.Kind.Shape), Label
+		share = t.Shape.Litres(0) / t.Kind.Shape.Litres(0)
+		t.MassG *= clamp(share, 0.3, 3)
+	case t.Weighed && t.Known && t.Kind.MassG > 0 && t.Kind.HoldsL == 0:
+		t.Shape = scaled(t.Kind.Shape, clamp(r.massG/t.Kind.MassG, 0.5, 2)) // heavier things of a kind are larger
+	}
+	if t.Weighed {
+		t.MassG = r.massG
+	}
+	t.MassG = math.Round(t.MassG)
+	return t, nil
+}
+
+// coil makes a coil of a cord of which diameter and length are given, or one of the two.
+func (r *reader) coil(t *Told) {
+	diameter, length := 0.4, 1000.0
+	if t.Kind.ID == "rope" {
+		diameter, length = 0.9, 2500
+	}
+	for _, side := range r.sides {
+		if side <= 3 {
+			diameter = side
+		} else {
+			length = side
+		}
+	}
+	solid := unit.CylinderL(diameter, length)
+	t.Shape = soft(tenths(solid*coiledLoose), tenths(solid*coiledTight), t.Kind.Shape.GapCm)
+	t.MassG = solid * 1000 * cordDensity
+	t.Measured = Label
+}
+
+// tenths keeps two figures behind the point.
+func tenths(v float64) float64 { return math.Max(0.01, math.Round(v*100)/100) }
+
+// shaped gives a kind's shape the dimensions that were typed: a soft thing's are those of its stuffed sack.
+func (r *reader) shaped(s Shape) Shape {
+	sides := r.sides
+	if s.Kind == Soft {
+		return stuffed(s, sackL(sides))
+	}
+	switch len(sides) {
+	case 1: // the longest side is known; the others follow
+		return scaled(s, math.Pow(sides[0]/max(s.Dimensions()[0], 0.1), 3))
+	case 2:
+		s.SizeCm, s.DiameterCm, s.LengthCm = [3]float64{}, sides[0], sides[1]
+		if s.Kind == Box || s.Kind == Flat {
+			s.Kind = Cylinder
+		}
+	default:
+		s.SizeCm, s.DiameterCm, s.LengthCm = [3]float64{sides[0], sides[1], sides[2]}, 0, 0
+		if s.Kind == Cylinder {
+			s.Kind = Box
+		}
+	}
+	if s.Kind == Vessel {
+		s.InsideL = tenths(0.8 * Shape{Kind: Box, SizeCm: s.SizeCm, DiameterCm: s.DiameterCm, LengthCm: s.LengthCm}.Litres(0))
+		s.MouthCm = max(1, s.Dimensions()[1]-1)
+	}
+	if s.Kind == Lump {
+		s.VolumeL = tenths(0.6 * s.BoxL())
+	}
+	return s
+}
+
+// sackL is the litres of a stuffed sack by diameter and height, or by three sides, or of a ball.
+func sackL(sides []float64) float64 {
+	switch len(sides) {
+	case 1:
+		return math.Pi / 6 * sides[0] * sides[0] * sides[0] / 1000
+	case 2:
+		return unit.CylinderL(sides[0], sides[1])
+	}
+	return unit.BoxL(sides[0], sides[1], sides[2])
+}
+
+// roomy gives a kind's shape the litres that were typed.
+func (r *reader) roomy(s Shape) Shape {
+	if s.Kind != Soft {
+		return scaled(s, max(r.litres, r.loose, r.tight)/s.Litres(0))
+	}
+	ratio := s.TightL / s.LooseL
+	switch {
+	case r.loose > 0 && r.tight > 0:
+		return soft(max(r.loose, r.tight), min(r.loose, r.tight), s.GapCm)
+	case r.loose > 0:
+		return soft(r.loose, tenths(r.loose*ratio), s.GapCm)
+	case r.tight > 0:
+		return soft(tenths(r.tight/ratio), r.tight, s.GapCm)
+	}
+	return stuffed(s, r.litres)
+}
+
+// stuffed is a soft shape whose own sack, pushed full by hand, holds so many litres.
+func stuffed(s Shape, litres float64) Shape {
+	ratio := s.TightL / s.LooseL
+	loose := litres / (1 + sackSqueeze*(ratio-1))
+	return soft(tenths(loose), tenths(loose*ratio), s.GapCm)
+}
+
+// holding is the shape of a bottle or a vessel of a kind that holds so many litres: the same form, larger or smaller.
+func holding(k Kind, litres float64) Shape {
+	s := scaled(k.Shape, litres/k.HoldsL)
+	if s.Kind == Vessel {
+		s.InsideL = litres
+	}
+	return s
+}
+
+// scaled grows or shrinks a shape to a share of its litres, keeping its form. Dimensions are kept to a millimetre.
+func scaled(s Shape, share float64) Shape {
+	if share == 1 {
+		return s
+	}
+	f := math.Cbrt(share)
+	milli := func(cm float64) float64 { return math.Round(cm*f*10) / 10 }
+	for i := range s.SizeCm {
+		s.SizeCm[i] = milli(s.SizeCm[i])
+	}
+	s.DiameterCm, s.LengthCm, s.MouthCm = milli(s.DiameterCm), milli(s.LengthCm), milli(s.MouthCm)
+	if s.Kind == Soft {
+		s.LooseL, s.TightL = tenths(s.LooseL*share), tenths(s.TightL*share)
+	}
+	if s.VolumeL > 0 {
+		s.VolumeL = tenths(s.VolumeL * share)
+	}
+	if s.InsideL > 0 {
+		s.InsideL = tenths(s.InsideL * share)
+	}
+	return s
+}
+
+// contentG is the mass of what a full bottle holds; pots and boxes are named by what they would hold and travel empty.
+func (k Kind) contentG(litres float64) float64 {
+	switch k.Consumable {
+	case "water":
+		return litres * 1000
+	case "fuel":
+		return litres * 800 // spirit, about (from memory)
+	}
+	return 0
+}
+
+func (k Kind) emptyG() float64 { return max(0, k.MassG-k.contentG(k.HoldsL)) }
+
+func clamp(v, low, high float64) float64 { return min(max(v, low), high) }
+
+func capitalised(name string) string {
+	r := []rune(name)
+	r[0] = unicode.ToUpper(r[0])
+	return string(r)
+}

@@ -1,0 +1,107 @@
+package kit
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"tornister/core/unit"
+)
+
+func TestQuickLines(t *testing.T) {
+	t.Parallel()
+	for _, c := range []struct {
+		line, kind string
+		count      int
+		massG      float64
+		loose      float64
+		measured   Measured
+	}{
+		{"down bag 950 g 7 l", "down-sleeping-bag", 1, 950, 9.06, Label}, // 7 L in its sack lies halfway between 9.06 and 4.94
+		{"down bag 11 l loose", "down-sleeping-bag", 1, 950, 11, Label},
+		{"2 x bottle 1l", "bottle", 2, 1090, unit.CylinderL(8.5, 24), Label},
+		{"2x bottle 0,5 l", "bottle", 2, 500 + 90*0.62996, unit.CylinderL(6.7, 19), Label},
+		{"3 socks", "socks", 3, 80, 0.4, Guess},
+		{"rain jacket", "rain-jacket", 1, 380, 2.2, Guess},
+		{"blue Rain Jackt 13.4 oz", "rain-jacket", 1, 13.4 * unit.Ounce, 2.2 * 13.4 * unit.Ounce / 380, Guess},
+		{"pot 1.3 l 160g", "pot", 1, 160, unit.CylinderL(13.6, 11.3), Label},
+		{"gas canister", "gas-canister", 1, 380, unit.CylinderL(11, 9), Guess},
+		{"first aid kit 20x12x7 cm 300 g", "first-aid-kit", 1, 300, unit.BoxL(20, 12, 7), Dimensions},
+		{"insulated jacket 1 lb 4 oz", "insulated-jacket", 1, 20 * unit.Ounce, 4 * 20 * unit.Ounce / 360, Guess},
+		{"strange gadget 8 x 5 x 3 in", "thing", 1, 393, unit.BoxL(20.32, 12.7, 7.62), Dimensions},
+	} {
+		told, err := Quick(c.line)
+		require.NoError(t, err, c.line)
+		assert.Equal(t, c.kind, told.Kind.ID, c.line)
+		assert.Equal(t, c.count, told.Count, c.line)
+		assert.InDelta(t, c.massG, told.MassG, 0.6, c.line)
+		if c.loose > 0 {
+			assert.InDelta(t, c.loose, told.Shape.Litres(0), 0.02, c.line)
+		}
+		assert.Equal(t, c.measured, told.Measured, c.line)
+	}
+}
+
+// A rope 9 mm by 25 m is 1.59 L solid (geometry, the trade sheet's check value), more when coiled.
+func TestRopeByDiameterAndLength(t *testing.T) {
+	t.Parallel()
+	told, err := Quick("rope 9mm 25m")
+	require.NoError(t, err)
+	assert.Equal(t, "rope", told.Kind.ID)
+	solid := told.MassG / 1000 / cordDensity
+	assert.InDelta(t, 1.59, solid, 0.005)
+	assert.Greater(t, told.Shape.Litres(1), 1.59)
+	assert.Greater(t, told.Shape.Litres(0), told.Shape.Litres(1))
+}
+
+func TestEveryKindIsFoundByItsNames(t *testing.T) {
+	t.Parallel()
+	seen := map[string]bool{}
+	for _, k := range Kinds {
+		assert.False(t, seen[k.ID], "%s stands twice", k.ID)
+		seen[k.ID] = true
+		found, ok := KindNamed(k.Name)
+		assert.True(t, ok && found.ID == k.ID, "%s is found as %s", k.Name, found.ID)
+		assert.NotEmpty(t, k.Group)
+		assert.Contains(t, Groups, k.Group, k.ID)
+		assert.Positive(t, k.MassG, k.ID)
+		assert.Less(t, k.MassG/1000/k.Shape.Litres(0), 3.0, "%s is denser than anything one carries", k.ID)
+		assert.Greater(t, k.MassG/1000/k.Shape.Litres(0), 0.02, "%s is lighter than down", k.ID)
+	}
+	assert.GreaterOrEqual(t, len(Kinds), 150)
+}
+
+func TestQuickRefuses(t *testing.T) {
+	t.Parallel()
+	for _, line := range []string{"", "950 g", "0 x bottle", "2.5 x bottle", "300 x socks", "box 1x2x3x4 cm", "rope 900000 kg"} {
+		_, err := Quick(line)
+		var quick *QuickError
+		assert.ErrorAs(t, err, &quick, line)
+	}
+}
+
+func TestQuickNeverGivesNonsense(t *testing.T) {
+	t.Parallel()
+	rapid.Check(t, func(t *rapid.T) {
+		told, err := Quick(rapid.String().Draw(t, "line"))
+		if err != nil {
+			return
+		}
+		assert.NotEmpty(t, told.Name)
+		assert.GreaterOrEqual(t, told.Count, 1)
+		assert.False(t, told.MassG < 0 || told.Shape.Litres(0) < 0 || told.Shape.Litres(1) > told.Shape.Litres(0)+1e-9)
+	})
+}
+
+func FuzzQuick(f *testing.F) {
+	for _, line := range []string{"down bag 950 g 7 l", "2 x bottle 1l", "rope 9mm 25m", "pot 12x10 cm", "1 lb 4 oz hat", "x", "9999999999999999999999 kg y"} {
+		f.Add(line)
+	}
+	f.Fuzz(func(t *testing.T, line string) {
+		if told, err := Quick(line); err == nil && (told.Count < 1 || told.Name == "") {
+			t.Fatal(told)
+		}
+	})
+}

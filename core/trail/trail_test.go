@@ -1,0 +1,135 @@
+package trail
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"tornister/core/method"
+)
+
+// Start after lunch on day 1, finish by noon on day 3: two dinners, two breakfasts, one lunch (common practice).
+func TestTwoNightsFromAfterLunchToBeforeNoon(t *testing.T) {
+	t.Parallel()
+	trip := Trip{Start: "2026-09-04T13:00", End: "2026-09-06T11:30"}
+	n := Count(trip.Meals())
+	assert.Equal(t, map[Meal]int{Dinner: 2, Breakfast: 2, Lunch: 1}, n)
+	start, end, ok := trip.Times()
+	require.True(t, ok)
+	days, nights := Span(start, end)
+	assert.Equal(t, []int{3, 2}, []int{days, nights})
+	m := method.Default()
+	m.Food = "meals"
+	counts := map[string]int{}
+	for _, s := range trip.Supplies(m) {
+		counts[s.Key] = s.Count
+	}
+	assert.Equal(t, 2, counts["dinner"])
+	assert.Equal(t, 2, counts["breakfast"])
+	assert.Equal(t, 1, counts["lunch"])
+	assert.Equal(t, 1, counts["spare-meal"])
+}
+
+// 15 g of gas a litre from 20 degrees at one half: 4.186 x 80 kJ over 46 kJ/g, twice (physics).
+func TestGas(t *testing.T) {
+	t.Parallel()
+	assert.InDelta(t, 15, GasG(1, 20, false, 0.5), 0.5)
+	assert.InDelta(t, 4.186*80/46*2, GasG(1, 20, false, 0.5), 1e-9)
+	extra := GasG(1, 0, true, 0.5) - GasG(1, 0, false, 0.5)
+	assert.InDelta(t, 334.0/46/0.5, extra, 1e-9, "snow costs more by its latent heat")
+}
+
+func TestCanistersHoldTheGasAndNoFewerWould(t *testing.T) {
+	t.Parallel()
+	rapid.Check(t, func(t *rapid.T) {
+		need := rapid.Float64Range(1, 1500).Draw(t, "need")
+		held := 0.0
+		smallest := 0.0
+		for i, n := range canistersFor(need) {
+			held += float64(n) * canisters[i].netG
+			if n > 0 {
+				smallest = canisters[i].netG
+			}
+		}
+		assert.GreaterOrEqual(t, held, need-1e-9)
+		assert.Less(t, held-smallest, need, "without its smallest canister the set would not do")
+	})
+}
+
+// Atwater: 4, 4 and 9 kcal/g; pure fat holds 9, pure sugar 4.
+func TestEnergyOfFood(t *testing.T) {
+	t.Parallel()
+	assert.InDelta(t, 9, KcalPerG(0, 0, 100, 100), 1e-9)
+	assert.InDelta(t, 4, KcalPerG(0, 100, 0, 100), 1e-9)
+	trip := Trip{Start: "2026-09-04T06:00", End: "2026-09-04T22:00", Eating: Eating{KcalADay: 4660}}
+	m := method.Default()
+	m.Food = "energy"
+	food := trip.Supplies(m)[0]
+	assert.InDelta(t, 1000, food.MassG, 5, "a day of 4660 kcal at 4.66 kcal/g is a kilogram")
+}
+
+// 4.2 kg of shelter for three is fine, 1.4 kg each (common practice).
+func TestShelterShare(t *testing.T) {
+	t.Parallel()
+	assert.True(t, ShelterLight(4200, 3))
+	assert.False(t, ShelterLight(4600, 3))
+}
+
+func TestWaterFollowsTheThirstiestStretch(t *testing.T) {
+	t.Parallel()
+	trip := Trip{Legs: []Leg{{Day: 1, Km: 8, Hours: 3, Water: true}, {Day: 1, Km: 6, Hours: 2}, {Day: 2, Km: 12, Hours: 5, Water: true}, {Day: 2, Km: 5, Hours: 1}}}
+	s, ok := trip.Thirstiest()
+	require.True(t, ok)
+	assert.Equal(t, Stretch{1, 2, 7, 1, 7*0.3 + 2 + 0.5}, s)
+	hot := 28.0
+	trip.DayHigh = &hot
+	assert.InDelta(t, 0.3+12*0.02, trip.LitresAnHour(), 1e-9)
+	var litres float64
+	for _, supply := range trip.Supplies(method.Default()) {
+		switch supply.Key {
+		case "water":
+			litres += 2
+		case "water-bottles":
+			litres += float64(supply.Count)
+		}
+	}
+	assert.GreaterOrEqual(t, litres, trip.WaterL(), "the bottles hold what is needed")
+	assert.Less(t, litres, trip.WaterL()+1)
+}
+
+// Naismith: 5 km and 600 m of climb take two hours (from memory).
+func TestWalkingTime(t *testing.T) {
+	t.Parallel()
+	assert.InDelta(t, 2, Leg{Km: 5, ClimbM: 600}.Walking(), 1e-9)
+	assert.InDelta(t, 4, Leg{Km: 5, ClimbM: 600, Hours: 4}.Walking(), 1e-9)
+}
+
+func TestColderNightsWantThickerMats(t *testing.T) {
+	t.Parallel()
+	rapid.Check(t, func(t *rapid.T) {
+		a := rapid.Float64Range(-40, 30).Draw(t, "a")
+		b := rapid.Float64Range(-40, 30).Draw(t, "b")
+		assert.LessOrEqual(t, matFor(max(a, b)), matFor(min(a, b))+1e-9)
+	})
+	assert.InDelta(t, 3, matFor(0), 1e-9)
+	assert.InDelta(t, 3.5, matFor(-2.5), 1e-9)
+}
+
+func TestMealsNeverOutsideTheTrip(t *testing.T) {
+	t.Parallel()
+	rapid.Check(t, func(t *rapid.T) {
+		start, _ := ParseTime("2026-03-01T00:00")
+		begin := start.Add(time.Duration(rapid.IntRange(0, 3000).Draw(t, "start")) * time.Minute)
+		end := begin.Add(time.Duration(rapid.IntRange(1, 20000).Draw(t, "long")) * time.Minute)
+		trip := Trip{Start: FormatTime(begin), End: FormatTime(end)}
+		n := Count(trip.Meals())
+		whole := int(end.Sub(begin).Hours() / 24)
+		for _, m := range []Meal{Breakfast, Lunch, Dinner} {
+			assert.GreaterOrEqual(t, n[m], whole)
+			assert.LessOrEqual(t, n[m], whole+1)
+		}
+	})
+}
