@@ -89,9 +89,9 @@ func (a *assignment) leftOut(plan *Plan) {
 }
 
 func (p *Plan) leave(c *choice, why, least string) {
-	p.LeftOut = append(p.LeftOut, LeftOut{c.Piece, why, least})
+	p.LeftOut = append(p.LeftOut, LeftOut{c.Piece, why, least, c.stuck != ""})
 	for _, q := range c.inside {
-		p.LeftOut = append(p.LeftOut, LeftOut{q, "goes with " + c.Name + ", which is left out", "carrying it outside the " + c.Name})
+		p.LeftOut = append(p.LeftOut, LeftOut{q, "goes with " + c.Name + ", which is left out", "carrying it outside the " + c.Name, false})
 	}
 }
 

@@ -87,6 +87,7 @@ type LeftOut struct {
 	Piece       kit.Piece
 	Why         string
 	LeastChange string
+	Stuck       bool // no zone would take it even if it were empty
 }
 
 // Broken is a rule of the trade that the plan could not keep although everything named is in.

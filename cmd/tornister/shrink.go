@@ -1,0 +1,74 @@
+package main
+
+import (
+	"github.com/spf13/cobra"
+
+	"tornister/core/load"
+	"tornister/core/shrink"
+)
+
+// shrinkAnswer is what the command prints.
+type shrinkAnswer struct {
+	Format string      `json:"format"`
+	Fits   bool        `json:"fits"`   // as it is
+	Enough bool        `json:"enough"` // after the set
+	NeedL  float64     `json:"need_l"`
+	SavedL float64     `json:"saved_l"`
+	SavedG float64     `json:"saved_g"`
+	Cost   float64     `json:"cost"`
+	Proven bool        `json:"proven"`
+	ShortL float64     `json:"short_l,omitempty"`
+	Set    []shrinkRow `json:"set"`
+	Moves  []shrinkRow `json:"moves"`
+}
+
+type shrinkRow struct {
+	Move   string  `json:"move"`
+	Text   string  `json:"text"`
+	Why    string  `json:"why"`
+	Litres float64 `json:"litres"`
+	Grams  float64 `json:"grams"`
+	Cost   float64 `json:"cost"`
+}
+
+func shrinkRows(moves []shrink.Move) []shrinkRow {
+	rows := []shrinkRow{}
+	for _, m := range moves {
+		rows = append(rows, shrinkRow{m.Key(), m.Text, m.Why, m.Litres, m.Grams, m.Cost})
+	}
+	return rows
+}
+
+func shrinkCommand() *cobra.Command {
+	var lp string
+	cmd := &cobra.Command{
+		Use:   "shrink FILE",
+		Short: "Find the least-cost set of moves that makes a kit fit its pack",
+		Long: "Reads a bundle (- for standard input) and writes, as JSON, every move that would make it smaller and the\n" +
+			"cheapest set after which the trial packing takes it. Exit 0: it fits, or there is such a set. 3: there is none.",
+		Args: oneFile,
+		RunE: func(cmd *cobra.Command, args []string) error {
+			b, err := readBundle(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			options := load.Options{Seed: 1, Quick: true}
+			plan := load.Make(&b.Task, options)
+			found := shrink.Fit(&b.Task, plan, nil, options)
+			if lp != "" {
+				if err := writeFile(lp, found.Program.WriteLP); err != nil {
+					return err
+				}
+			}
+			err = writeJSON(cmd.OutOrStdout(), shrinkAnswer{Format: "tornister-shrink", Fits: plan.Fits(), Enough: found.Enough, NeedL: found.Program.NeedL,
+				SavedL: found.Set.Litres, SavedG: found.Set.Grams, Cost: found.Set.Cost, Proven: found.Set.Proven, ShortL: found.ShortL,
+				Set: shrinkRows(found.Set.Moves), Moves: shrinkRows(found.Program.Moves)})
+			if err == nil && !found.Enough {
+				return &exit{code: exitNoFit}
+			}
+			return err
+		},
+	}
+	cmd.Flags().StringVar(&lp, "lp", "", "write the choice of moves as a program in CPLEX LP format to this file")
+	return cmd
+}
