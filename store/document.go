@@ -85,7 +85,7 @@ func savePack(tx *gorm.DB, object map[string]any) (*Pack, error) {
 	if err != nil {
 		return nil, err
 	}
-	pack := Pack{Key: word(object["id"]), Name: word(object["name"]), MassG: amount(object["mass_g"]), Detail: detail}
+	pack := Pack{Key: word(object["id"]), Name: word(object["name"]), MassG: amount(object["mass_g"]), ShelfKey: word(object["shelf"]), Detail: detail}
 	if pack.Name == "" {
 		pack.Name = pack.Key
 	}
@@ -142,7 +142,7 @@ func saveLines(tx *gorm.DB, trip *Trip, items []map[string]any) error {
 			continue
 		}
 		line.TripID, line.Key, line.Position, line.Carry = trip.ID, key, position, word(object["carry"])
-		line.Item.Name, line.Item.Kind, line.Item.MassG, line.Item.Detail = word(object["name"]), word(object["kind"]), amount(object["mass_g"]), detail
+		line.Item.Name, line.Item.Kind, line.Item.MassG, line.Item.ShelfKey, line.Item.Detail = word(object["name"]), word(object["kind"]), amount(object["mass_g"]), word(object["shelf"]), detail
 		if err := tx.Save(&line.Item).Error; err != nil {
 			return fmt.Errorf("save item %s: %w", key, err)
 		}

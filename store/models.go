@@ -7,14 +7,16 @@ import (
 	"gorm.io/gorm"
 )
 
-// Pack is a rucksack on the shelf. Detail is its object in the open format without the zones.
+// Pack is the rucksack of a trip as it was described there. Detail is its object in the open format without the zones;
+// ShelfKey names the pack on the shelf that it is, "" when it is none of them.
 type Pack struct {
-	ID     uint `gorm:"primaryKey"`
-	Key    string
-	Name   string
-	MassG  float64
-	Detail string
-	Zones  []Zone `gorm:"constraint:OnDelete:CASCADE"`
+	ID       uint `gorm:"primaryKey"`
+	Key      string
+	Name     string
+	MassG    float64
+	ShelfKey string `gorm:"index"`
+	Detail   string
+	Zones    []Zone `gorm:"constraint:OnDelete:CASCADE"`
 }
 
 // Zone is a place in or on a pack.
@@ -27,13 +29,42 @@ type Zone struct {
 	Detail   string
 }
 
-// Item is a thing on the shelf.
+// Item is a thing on a kit list, as it is described there. ShelfKey names the thing on the shelf that it is.
 type Item struct {
-	ID     uint   `gorm:"primaryKey"`
-	Name   string `gorm:"index"`
-	Kind   string
-	MassG  float64
-	Detail string
+	ID       uint   `gorm:"primaryKey"`
+	Name     string `gorm:"index"`
+	Kind     string
+	MassG    float64
+	ShelfKey string `gorm:"index"`
+	Detail   string
+}
+
+// Thing stands on the shelf: something owned, or lent out by its owner. Detail is what the open format says of the thing
+// itself. Things with the same Instead are alternatives for each other.
+type Thing struct {
+	ID        uint   `gorm:"primaryKey"`
+	Key       string `gorm:"uniqueIndex"`
+	Name      string `gorm:"index"`
+	Section   string `gorm:"index"`
+	MassG     float64
+	Expires   string `gorm:"index"` // YYYY-MM-DD
+	Status    string `gorm:"index"` // "" here, lent or retired
+	Holder    string // who has it, when it is lent
+	Instead   string `gorm:"index"`
+	Detail    string
+	Photo     []byte
+	PhotoType string
+	Version   int
+	UpdatedAt time.Time
+}
+
+// ShelfPack is a pack that is owned. Detail is its whole object in the open format.
+type ShelfPack struct {
+	ID      uint   `gorm:"primaryKey"`
+	Key     string `gorm:"uniqueIndex"`
+	Name    string
+	Detail  string
+	Version int
 }
 
 // Trip is a trip with its pack. Detail is everything of its bundle but pack, items and pins.
@@ -91,6 +122,15 @@ var migrations = []*gormigrate.Migration{
 		},
 		Rollback: func(tx *gorm.DB) error {
 			return tx.Migrator().DropTable(&Revision{}, &Pin{}, &KitLine{}, &Trip{}, &Item{}, &Zone{}, &Pack{})
+		},
+	},
+	{
+		ID: "0002-shelf",
+		Migrate: func(tx *gorm.DB) error {
+			return tx.AutoMigrate(&Pack{}, &Item{}, &Thing{}, &ShelfPack{})
+		},
+		Rollback: func(tx *gorm.DB) error {
+			return tx.Migrator().DropTable(&Thing{}, &ShelfPack{})
 		},
 	},
 }

@@ -106,22 +106,30 @@ func (s *Store) Change(ctx context.Context, id uint, version int, label string, 
 		if reflect.DeepEqual(before, doc) {
 			return errUnchanged
 		}
-		if _, err := bundle.FromDoc(doc); err != nil {
+		if err := advance(tx, trip, label, doc); err != nil {
 			return err
 		}
-		if err := tx.Where("trip_id = ? AND number > ?", id, trip.Revision).Delete(&Revision{}).Error; err != nil {
-			return err
-		}
-		trip.Revision++
-		if err := remember(tx, trip, label, doc); err != nil {
-			return err
-		}
-		return save(tx, trip, doc)
+		return share(tx, trip, before, doc)
 	})
 	if errors.Is(err, errUnchanged) {
 		return nil
 	}
 	return err
+}
+
+// advance makes a document the newest state of a trip and leaves a revision behind.
+func advance(tx *gorm.DB, trip *Trip, label string, doc bundle.Doc) error {
+	if _, err := bundle.FromDoc(doc); err != nil {
+		return err
+	}
+	if err := tx.Where("trip_id = ? AND number > ?", trip.ID, trip.Revision).Delete(&Revision{}).Error; err != nil {
+		return err
+	}
+	trip.Revision++
+	if err := remember(tx, trip, label, doc); err != nil {
+		return err
+	}
+	return save(tx, trip, doc)
 }
 
 // errUnchanged rolls back an edit that changed nothing: it leaves no revision behind and makes no other window stale.
@@ -156,12 +164,19 @@ func (s *Store) step(ctx context.Context, id uint, version, by int) (label strin
 			}
 			label = undone.Label
 		}
+		before, err := trip.doc()
+		if err != nil {
+			return err
+		}
 		doc, err := target.doc()
 		if err != nil {
 			return err
 		}
 		trip.Revision = target.Number
-		return save(tx, trip, doc)
+		if err := save(tx, trip, doc); err != nil {
+			return err
+		}
+		return share(tx, trip, before, doc)
 	})
 	return label, err
 }

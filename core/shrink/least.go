@@ -311,19 +311,22 @@ func Fit(task *load.Task, plan *load.Plan, shelf []kit.Item, options load.Option
 
 // short is the answer when no set is enough: as much as can be saved, and what is lacking then.
 func short(task *load.Task, moves []Move, need float64, options load.Options) Answer {
-	most := map[string]int{}
-	for i, m := range moves {
-		if best, ok := most[m.Item]; !ok || moves[best].Litres < m.Litres {
-			most[m.Item] = i
+	program := Program{Moves: moves, NeedL: need, Limits: Limits(task, moves)}
+	s := &cover{program: &program, touched: map[string]bool{}}
+	order := make([]int, len(moves))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(moves[b].Litres, moves[a].Litres) })
+	for _, i := range order {
+		if m := moves[i]; !s.touched[m.Item] && s.within(m) {
+			s.touched[m.Item] = true
+			s.taken = append(s.taken, i)
 		}
 	}
-	var all []int
-	for _, i := range most {
-		all = append(all, i)
-	}
-	set := sum(all, moves)
+	set := sum(s.taken, moves)
 	plan := load.Make(Apply(task, set.Moves), options)
-	return Answer{Set: set, Program: Program{Moves: moves, NeedL: need}, Plan: plan, Enough: plan.Fits(), ShortL: plan.OverL}
+	return Answer{Set: set, Program: program, Plan: plan, Enough: plan.Fits(), ShortL: plan.OverL}
 }
 
 // stuck lists the things that no zone could hold even if it were empty.

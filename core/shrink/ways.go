@@ -1,0 +1,257 @@
+package shrink
+
+import (
+	"cmp"
+	"fmt"
+	"maps"
+	"math"
+	"slices"
+	"strings"
+	"unicode"
+
+	"tornister/core/kit"
+	"tornister/core/load"
+)
+
+// How much each way saves. Straps squeeze a lofty thing a little beyond what hands do in the pack (our estimate). Food
+// taken out of its maker's pouches takes about a third less room (common practice). Of what is decanted or cut down a half
+// remains.
+const (
+	sackSaves   = 0.12
+	sackG       = 60
+	sackLoft    = 1.5 // loose to tight from which a sack is worth it
+	repackSaves = 1.0 / 3
+	repackLight = 0.08
+	halfRemains = 0.5
+)
+
+func tight(it *kit.Item) float64 { return float64(it.Count) * it.Shape.Litres(1) }
+
+func marked(it *kit.Item, way Way) bool { return slices.Contains(it.MadeSmall, string(way)) }
+
+func sack(it *kit.Item) *Move {
+	s := it.Shape
+	if s.Kind != kit.Soft || s.LooseL < sackLoft*s.TightL || s.TightL < 1 || !it.Water.Suffers || it.Use.Urgent || marked(it, Sack) || it.Has(kit.Food) || it.Consumable != "" {
+		return nil
+	}
+	after := s
+	after.LooseL, after.TightL = s.TightL, hundredths(s.TightL*(1-sackSaves))
+	mass := it.MassG + sackG
+	return &Move{Way: Sack, Item: it.ID, Text: fmt.Sprintf("%s into a compression sack", it.Name),
+		Why: "smaller than hands make it, but a stiff lump; down should not stay crushed longer than needed", Litres: tight(it) - float64(it.Count)*after.TightL,
+		Grams: -sackG * float64(it.Count), Cost: 1.5, Change: Change{Shape: &after, MassG: &mass, Mark: string(Sack)}}
+}
+
+func repack(it *kit.Item) *Move {
+	if !it.Has(kit.Food) || it.Shape.Kind != kit.Soft || it.Follows != "" || marked(it, Repack) {
+		return nil
+	}
+	after := it.Shape
+	after.LooseL, after.TightL = hundredths(after.LooseL*(1-repackSaves)), hundredths(after.TightL*(1-repackSaves))
+	mass := math.Round(it.MassG * (1 - repackLight))
+	return &Move{Way: Repack, Item: it.ID, Text: it.Name + " out of its pouches into thin bags", Why: "about a third less room (common practice)",
+		Litres: tight(it) - float64(it.Count)*after.TightL, Grams: float64(it.Count) * (it.MassG - mass), Cost: 1, Change: Change{Shape: &after, MassG: &mass, Mark: string(Repack)}}
+}
+
+// half is for what is used up by the drop and what may be cut down.
+func half(it *kit.Item) *Move {
+	if it.Group != "care" || !it.Has(kit.Scented) || marked(it, Half) {
+		return nil
+	}
+	f := math.Cbrt(halfRemains)
+	after := it.Shape
+	for i := range after.SizeCm {
+		after.SizeCm[i] = math.Round(after.SizeCm[i]*f*10) / 10
+	}
+	after.DiameterCm, after.LengthCm = math.Round(after.DiameterCm*f*10)/10, math.Round(after.LengthCm*f*10)/10
+	after.LooseL, after.TightL, after.VolumeL = hundredths(after.LooseL*halfRemains), hundredths(after.TightL*halfRemains), hundredths(after.VolumeL*halfRemains)
+	mass := math.Round(it.MassG * halfRemains)
+	return &Move{Way: Half, Item: it.ID, Text: it.Name + " decanted and cut down to half", Why: "soap and cream in small bottles, a short brush",
+		Litres: tight(it) - float64(it.Count)*after.Litres(1), Grams: float64(it.Count) * (it.MassG - mass), Cost: 1.5, Change: Change{Shape: &after, MassG: &mass, Mark: string(Half)}}
+}
+
+func fewer(it *kit.Item) *Move {
+	if it.Count < 2 || it.Consumable != "" {
+		return nil
+	}
+	return &Move{Way: Fewer, Item: it.ID, Text: fmt.Sprintf("one %s less, %d instead of %d", it.Name, it.Count-1, it.Count), Why: "one of several is missed least",
+		Litres: it.Shape.Litres(1), Grams: it.MassG, Cost: 2.5, Change: Change{Count: it.Count - 1}}
+}
+
+// onBody are the kinds that can as well be worn or held; true is held.
+var onBody = map[string]bool{"walking-poles": true, "whistle": false, "compass": false, "phone": false, "altimeter": false, "knife": false, "sun-hat": false,
+	"sunglasses": false, "wind-jacket": false, "walking-boots": false, "trousers": false, "softshell": false, "neck-tube": false, "camera": true, "lip-balm": false,
+	"tick-tool": false, "wallet": false, "gps": true, "transceiver": false, "gaiters": false}
+
+func wear(it *kit.Item) *Move {
+	held, can := onBody[it.Kind]
+	if !can {
+		return nil
+	}
+	m := &Move{Way: Wear, Item: it.ID, Text: it.Name + " worn or in a trouser pocket", Why: "not in the pack at all; it still weighs on the walker",
+		Litres: tight(it), Grams: it.TotalG(), Cost: 1, Change: Change{Carry: kit.Worn}}
+	if held {
+		m.Text, m.Change.Carry = it.Name+" in the hand", kit.Hand
+	}
+	return m
+}
+
+// interchangeable are the functions for which one thing can stand for another of the same section. Everything else is
+// done only by its like: a jacket does not make a sleeping bag, a fly without poles no tent.
+var interchangeable = []string{"insulation", "light", "navigation", "water-treatment", "sun", "repair", "fire"}
+
+// never are kinds that stay in whatever else there is (common practice): map, compass and whistle for everyone.
+var never = []string{"map", "compass", "whistle", "first-aid-kit", "pot", "spoon", "survival-bag", "medicine", "transceiver", "wallet"}
+
+// pool names the things that can stand for one another in a function.
+func pool(it *kit.Item, function string) string {
+	if !slices.Contains(interchangeable, function) {
+		return function + " " + cmp.Or(it.Kind, it.ID)
+	}
+	switch it.Group {
+	case "light", "navigation", "electronics":
+		return function + " light and way"
+	case "kitchen", "tools":
+		return function + " kitchen and tools"
+	}
+	return function + " " + it.Group
+}
+
+// pools counts the things with the walker in each pool.
+func pools(items []kit.Item) map[string]int {
+	n := map[string]int{}
+	for i := range items {
+		if items[i].Carry != kit.Left {
+			for _, f := range items[i].Functions {
+				n[pool(&items[i], f)]++
+			}
+		}
+	}
+	return n
+}
+
+// Limit says that of some things, each of which may be left because another does the same, not all may be.
+type Limit struct {
+	Items []string
+	Most  int
+}
+
+// Limits lists them for the moves of a kit.
+func Limits(task *load.Task, moves []Move) []Limit {
+	n := pools(task.Items)
+	members := map[string][]string{}
+	for _, m := range moves {
+		if m.Way != Leave {
+			continue
+		}
+		for i := range task.Items {
+			if it := &task.Items[i]; it.ID == m.Item {
+				for _, f := range it.Functions {
+					members[pool(it, f)] = append(members[pool(it, f)], it.ID)
+				}
+			}
+		}
+	}
+	var limits []Limit
+	for _, key := range slices.Sorted(maps.Keys(members)) {
+		if len(members[key]) >= n[key] && n[key] > 1 {
+			limits = append(limits, Limit{members[key], n[key] - 1})
+		}
+	}
+	return limits
+}
+
+// leave offers to leave at home what nothing hangs on: never food, drink or fuel, never rescue kit, never the only thing
+// that serves a function.
+func leave(it *kit.Item, alike map[string]int) *Move {
+	if it.Consumable != "" || it.Has(kit.Food) || it.Has(kit.Rescue) || slices.Contains(never, it.Kind) {
+		return nil
+	}
+	doubled := ""
+	for _, f := range it.Functions {
+		if it.Kind == "tent-inner" && f == "shelter" {
+			continue // the fly shelters without it
+		}
+		if alike[pool(it, f)] < 2 {
+			return nil
+		}
+		doubled = f
+	}
+	m := &Move{Way: Leave, Item: it.ID, Text: "Without " + lowered(it.Name), Litres: tight(it), Grams: it.TotalG(), Change: Change{Carry: kit.Left}}
+	m.Cost = 3 + min(3, it.Use.PerDay)
+	m.Why = fmt.Sprintf("nothing hangs on it; it would be missed %s", timesADay(it.Use.PerDay))
+	switch {
+	case it.History.Carried >= 2 && it.History.Used == 0:
+		m.Cost = 1
+		m.Why = fmt.Sprintf("never taken out on the last %d trips", it.History.Carried)
+	case doubled != "":
+		m.Cost += 3
+		m.Why = fmt.Sprintf("something else serves for %s; then there is no spare", strings.ReplaceAll(doubled, "-", " "))
+	case it.Kind == "tent-inner":
+		m.Cost += 3
+		m.Why = "sleeping under the fly alone: colder, and no net against insects"
+	case it.Group == "clothing" && it.Water.Suffers:
+		m.Cost += 2
+		m.Why = "it is dry clothing: without it, what is worn must stay dry"
+	case it.Group == "other":
+		m.Cost = 2
+		m.Why = "a comfort"
+	}
+	return m
+}
+
+// lowered is a name within a sentence.
+func lowered(name string) string {
+	r := []rune(name)
+	if len(r) > 1 && unicode.IsUpper(r[0]) && !unicode.IsUpper(r[1]) {
+		r[0] = unicode.ToLower(r[0])
+	}
+	return string(r)
+}
+
+func timesADay(n float64) string {
+	switch {
+	case n < 0.3:
+		return "hardly ever"
+	case n < 1.5:
+		return "about once a day"
+	}
+	return fmt.Sprintf("%.0f times a day", n)
+}
+
+// swaps offers smaller things of the same kind, or of one that does the same, from the shelf.
+func swaps(it *kit.Item, on, shelf []kit.Item) []Move {
+	var moves []Move
+	for i := range shelf {
+		s := &shelf[i]
+		if s.Shelf == it.Shelf || slices.ContainsFunc(on, func(o kit.Item) bool { return o.Shelf == s.Shelf && o.Carry != kit.Left }) {
+			continue
+		}
+		saved := tight(it) - float64(it.Count)*s.Shape.Litres(1)
+		if saved < 0.05 || !alike(it, s) {
+			continue
+		}
+		like := *s
+		moves = append(moves, Move{Way: Swap, Item: it.ID, With: s.Shelf, Text: fmt.Sprintf("%s instead of %s", s.Name, it.Name), Why: "it is on the shelf and smaller",
+			Litres: saved, Grams: float64(it.Count) * (it.MassG - s.MassG), Cost: 2, Change: Change{Like: &like}})
+	}
+	return moves
+}
+
+// alike reports whether one thing can stand for the other: the same kind, or the same section and functions.
+func alike(a, b *kit.Item) bool {
+	if a.Kind != "" && a.Kind == b.Kind {
+		return true
+	}
+	if a.Group != b.Group || len(a.Functions) == 0 || len(b.Functions) == 0 {
+		return false
+	}
+	for _, f := range a.Functions {
+		if !b.Serves(f) {
+			return false
+		}
+	}
+	return true
+}
+
+func hundredths(v float64) float64 { return math.Round(v*100) / 100 }

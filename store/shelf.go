@@ -1,0 +1,365 @@
+package store
+
+import (
+	"cmp"
+	"context"
+	"crypto/rand"
+	"errors"
+	"fmt"
+	"reflect"
+	"slices"
+	"strings"
+
+	"gorm.io/gorm"
+
+	"tornister/bundle"
+)
+
+// Status says where a thing of the shelf is.
+type Status string
+
+// Where a thing can be. Only what is Here is offered for a trip.
+const (
+	Here    Status = ""
+	Lent    Status = "lent"
+	Retired Status = "retired"
+)
+
+// ShelfThing is a thing as the shelf shows it.
+type ShelfThing struct {
+	Key, Name, Section string
+	Expires            string
+	Status             Status
+	Holder             string
+	Instead            string
+	HasPhoto           bool
+	Version            int
+	Object             map[string]any // what the open format says of it, with its shelf key
+	Trips              []string       // names of the trips it goes on
+}
+
+// Query picks things. Empty fields pick all.
+type Query struct {
+	Words   string // all of them in the name, the section or the holder
+	Section string
+	Status  string // here, lent, retired or dated
+}
+
+// ErrNoThing is the answer for a key that is not on the shelf.
+var ErrNoThing = fmt.Errorf("%w on the shelf", ErrNotFound)
+
+// Things lists the shelf by section and name.
+func (s *Store) Things(ctx context.Context, q Query) ([]ShelfThing, error) {
+	db := s.db.WithContext(ctx).Omit("photo").Order("section, name, id")
+	for _, word := range strings.Fields(q.Words) {
+		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word) + "%"
+		db = db.Where(`name LIKE ? ESCAPE '\' OR section LIKE ? ESCAPE '\' OR holder LIKE ? ESCAPE '\'`, like, like, like)
+	}
+	if q.Section != "" {
+		db = db.Where("section = ?", q.Section)
+	}
+	switch q.Status {
+	case "here":
+		db = db.Where("status = ''")
+	case string(Lent), string(Retired):
+		db = db.Where("status = ?", q.Status)
+	case "dated":
+		db = db.Where("expires <> ''")
+	}
+	var rows []Thing
+	if err := db.Find(&rows).Error; err != nil {
+		return nil, err
+	}
+	trips, err := s.tripsByThing(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list := make([]ShelfThing, len(rows))
+	for i := range rows {
+		if list[i], err = rows[i].shown(); err != nil {
+			return nil, err
+		}
+		list[i].Trips = trips[rows[i].Key]
+	}
+	return list, nil
+}
+
+func (t *Thing) shown() (ShelfThing, error) {
+	object, err := parse(t.Detail)
+	if err != nil {
+		return ShelfThing{}, fmt.Errorf("thing %d: %w", t.ID, err)
+	}
+	object["shelf"] = t.Key
+	return ShelfThing{Key: t.Key, Name: t.Name, Section: t.Section, Expires: t.Expires, Status: Status(t.Status), Holder: t.Holder, Instead: t.Instead,
+		HasPhoto: t.PhotoType != "", Version: t.Version, Object: object}, nil
+}
+
+func (s *Store) tripsByThing(ctx context.Context) (map[string][]string, error) {
+	var rows []struct{ Key, Name string }
+	err := s.db.WithContext(ctx).Model(&KitLine{}).Select("DISTINCT items.shelf_key AS key, trips.name AS name").
+		Joins("JOIN items ON items.id = kit_lines.item_id").Joins("JOIN trips ON trips.id = kit_lines.trip_id").
+		Where("items.shelf_key <> ''").Order("trips.name").Scan(&rows).Error
+	found := map[string][]string{}
+	for _, r := range rows {
+		found[r.Key] = append(found[r.Key], r.Name)
+	}
+	return found, err
+}
+
+// Thing reads one thing.
+func (s *Store) Thing(ctx context.Context, key string) (ShelfThing, error) {
+	row, err := thing(s.db.WithContext(ctx).Omit("photo"), key)
+	if err != nil {
+		return ShelfThing{}, err
+	}
+	shown, err := row.shown()
+	if err != nil {
+		return ShelfThing{}, err
+	}
+	trips, err := s.tripsByThing(ctx)
+	shown.Trips = trips[key]
+	return shown, err
+}
+
+func thing(db *gorm.DB, key string) (*Thing, error) {
+	var row Thing
+	err := db.Where("key = ?", key).Take(&row).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return nil, ErrNoThing
+	}
+	return &row, err
+}
+
+// ChangeThing edits a thing; its trips follow, each with a revision of its own. The version is that of the thing which the
+// editor saw.
+func (s *Store) ChangeThing(ctx context.Context, key string, version int, edit func(*ShelfThing) error) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		row, err := thing(tx, key)
+		if err != nil {
+			return err
+		}
+		if row.Version != version {
+			return ErrStale
+		}
+		shown, err := row.shown()
+		if err != nil {
+			return err
+		}
+		before := bundle.Own(shown.Object)
+		if err := edit(&shown); err != nil {
+			return err
+		}
+		row.Status, row.Holder, row.Instead = string(shown.Status), shown.Holder, shown.Instead
+		own := bundle.Own(shown.Object)
+		if err := row.describe(own); err != nil {
+			return err
+		}
+		row.Version++
+		if err := tx.Save(row).Error; err != nil {
+			return err
+		}
+		if reflect.DeepEqual(before, own) {
+			return nil
+		}
+		return spread(tx, 0, key, own)
+	})
+}
+
+// describe takes over an object and the columns that follow from it.
+func (t *Thing) describe(own map[string]any) error {
+	own["shelf"] = t.Key
+	if err := bundle.CheckItem(own); err != nil {
+		return err
+	}
+	item, err := bundle.CompleteItem(own)
+	if err != nil {
+		return err
+	}
+	detail, err := text(own)
+	if err != nil {
+		return err
+	}
+	t.Name, t.Section, t.MassG, t.Expires, t.Detail = cmp.Or(word(own["name"]), item.Name, "Thing"), item.Group, item.MassG, item.Expires, detail
+	return nil
+}
+
+// AddThings puts things on the shelf, all or none, and gives their keys.
+func (s *Store) AddThings(ctx context.Context, objects []map[string]any) (keys []string, err error) {
+	err = s.write(ctx, func(tx *gorm.DB) error {
+		for i, object := range objects {
+			key, err := addThing(tx, object)
+			if err != nil {
+				return fmt.Errorf("thing %d: %w", i+1, err)
+			}
+			keys = append(keys, key)
+		}
+		return nil
+	})
+	return keys, err
+}
+
+func addThing(tx *gorm.DB, object map[string]any) (string, error) {
+	row := Thing{Key: newKey(), Version: 1}
+	if err := row.describe(bundle.Own(object)); err != nil {
+		return "", err
+	}
+	return row.Key, tx.Create(&row).Error
+}
+
+// newKey names a thing for good; the text of rand is long enough never to be drawn twice.
+func newKey() string { return "s-" + strings.ToLower(rand.Text()[:12]) }
+
+// Shelve puts lines of a trip on the shelf that are not there yet: those with the given ids, or all that are neither eaten
+// nor burnt when ids is empty. It says how many.
+func (s *Store) Shelve(ctx context.Context, id uint, version int, ids []string) (n int, err error) {
+	err = s.Change(ctx, id, version, "put on the shelf", func(doc bundle.Doc) error {
+		for _, item := range doc.List("items") {
+			if word(item["shelf"]) != "" || word(item["follows"]) != "" || len(ids) > 0 && !slices.Contains(ids, word(item["id"])) {
+				continue
+			}
+			if whole, err := bundle.CompleteItem(item); err != nil || len(ids) == 0 && (whole.Consumable != "" || len(whole.MadeSmall) > 0) {
+				continue
+			}
+			item["shelf"] = newKey() // share makes the row
+			n++
+		}
+		return nil
+	})
+	return n, err
+}
+
+// BulkThings makes one change to many things at once, all or none.
+func (s *Store) BulkThings(ctx context.Context, keys []string, change func(*ShelfThing)) error {
+	for _, key := range keys {
+		now, err := s.Thing(ctx, key)
+		if err != nil {
+			return err
+		}
+		err = s.ChangeThing(ctx, key, now.Version, func(t *ShelfThing) error {
+			change(t)
+			return nil
+		})
+		if err != nil {
+			return fmt.Errorf("%s: %w", now.Name, err)
+		}
+	}
+	return nil
+}
+
+// RemoveThing takes a thing off the shelf. Trips keep it as a thing of their own.
+func (s *Store) RemoveThing(ctx context.Context, key string, version int) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		row, err := thing(tx, key)
+		if err != nil {
+			return err
+		}
+		if row.Version != version {
+			return ErrStale
+		}
+		if err := tx.Delete(row).Error; err != nil {
+			return err
+		}
+		return spread(tx, 0, key, nil)
+	})
+}
+
+// Photo reads a thing's picture.
+func (s *Store) Photo(ctx context.Context, key string) (data []byte, mediaType string, err error) {
+	row, err := thing(s.db.WithContext(ctx), key)
+	if err != nil {
+		return nil, "", err
+	}
+	return row.Photo, row.PhotoType, nil
+}
+
+// SetPhoto keeps a picture with a thing; no data takes it away.
+func (s *Store) SetPhoto(ctx context.Context, key string, data []byte, mediaType string) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		result := tx.Model(&Thing{}).Where("key = ?", key).Updates(map[string]any{"photo": data, "photo_type": mediaType, "version": gorm.Expr("version + 1")})
+		if result.Error == nil && result.RowsAffected == 0 {
+			return ErrNoThing
+		}
+		return result.Error
+	})
+}
+
+// share carries what a change of one trip says of things on the shelf to the shelf and to the other trips. A thing that
+// was made smaller for one trip stays as it is elsewhere; a line with a key that the shelf does not know is put there.
+func share(tx *gorm.DB, trip *Trip, before, after bundle.Doc) error {
+	was := map[string]map[string]any{}
+	for _, item := range before.List("items") {
+		was[word(item["id"])] = item
+	}
+	for _, item := range after.List("items") {
+		key := word(item["shelf"])
+		if key == "" || item["made_small"] != nil {
+			continue
+		}
+		own := bundle.Own(item)
+		if old := was[word(item["id"])]; old != nil && word(old["shelf"]) == key && (old["made_small"] != nil || reflect.DeepEqual(bundle.Own(old), own)) {
+			continue
+		}
+		row, err := thing(tx, key)
+		if errors.Is(err, ErrNoThing) {
+			row, err = &Thing{Key: key}, nil
+		}
+		if err != nil {
+			return err
+		}
+		if err := row.describe(own); err != nil {
+			return err
+		}
+		row.Version++
+		if err := tx.Save(row).Error; err != nil {
+			return err
+		}
+		if err := spread(tx, trip.ID, key, own); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// spread writes what is now known of a thing into every trip that it goes on, but one. With nothing to write, the trips
+// keep the thing as their own.
+func spread(tx *gorm.DB, but uint, key string, own map[string]any) error {
+	var ids []uint
+	err := tx.Model(&KitLine{}).Joins("JOIN items ON items.id = kit_lines.item_id").Where("items.shelf_key = ? AND kit_lines.trip_id <> ?", key, but).Distinct().Order("trip_id").Pluck("trip_id", &ids).Error
+	if err != nil {
+		return err
+	}
+	return onTrips(tx, ids, "changed on the shelf: "+word(own["name"]), func(doc bundle.Doc) {
+		for _, item := range doc.List("items") {
+			switch {
+			case word(item["shelf"]) != key || item["made_small"] != nil && own != nil:
+			case own == nil:
+				delete(item, "shelf")
+			default:
+				bundle.TakeOwn(item, own)
+			}
+		}
+	})
+}
+
+// onTrips edits several trips, leaving a revision in each that changes.
+func onTrips(tx *gorm.DB, ids []uint, label string, edit func(bundle.Doc)) error {
+	for _, id := range ids {
+		trip, err := find(tx, id)
+		if err != nil {
+			return err
+		}
+		doc, err := trip.doc()
+		if err != nil {
+			return err
+		}
+		before := doc.Clone()
+		if edit(doc); reflect.DeepEqual(before, doc) {
+			continue
+		}
+		trip.Version++
+		if err := advance(tx, trip, label, doc); err != nil {
+			return fmt.Errorf("on the trip %q: %w", trip.Name, err)
+		}
+	}
+	return nil
+}
