@@ -1,0 +1,101 @@
+package kit
+
+import "slices"
+
+// Section is a place on the groundsheet: kits are laid out by what they are for, and what is worn lies apart.
+type Section string
+
+// The sections in the order in which a kit is laid out (common practice).
+const (
+	SleepSection    Section = "Sleep"
+	ShelterSection  Section = "Shelter"
+	KitchenSection  Section = "Kitchen"
+	FoodSection     Section = "Food and water"
+	WornSection     Section = "Worn and in hand"
+	ClothingSection Section = "Spare clothing"
+	AidSection      Section = "Aid"
+	WaySection      Section = "Light and way"
+	CareSection     Section = "Care"
+	RepairSection   Section = "Repair and tools"
+	SnowSection     Section = "Snow and rescue"
+	OtherSection    Section = "Other"
+)
+
+// Sections lists them.
+var Sections = []Section{SleepSection, ShelterSection, KitchenSection, FoodSection, WornSection, ClothingSection, AidSection, WaySection, CareSection, RepairSection, SnowSection, OtherSection}
+
+var sectionOf = map[string]Section{"sleep": SleepSection, "shelter": ShelterSection, "kitchen": KitchenSection, "food": FoodSection, "water": FoodSection,
+	"clothing": ClothingSection, "aid": AidSection, "light": WaySection, "navigation": WaySection, "electronics": WaySection, "care": CareSection,
+	"tools": RepairSection, "winter": SnowSection}
+
+// Section says where the line is laid out.
+func (it *Item) Section() Section {
+	if it.Carry == Worn || it.Carry == Hand {
+		return WornSection
+	}
+	if s, ok := sectionOf[it.Group]; ok {
+		return s
+	}
+	return OtherSection
+}
+
+// Duty is something that a kit must do for its walker.
+type Duty struct {
+	Function string
+	Word     string
+	Twice    bool // life hangs on it: there should be a second way (common practice)
+	Mend     string
+}
+
+// Duties lists what every kit for nights out must do. Twice follows what the trade wants a second way for: treating water,
+// light, the way, fire, warmth.
+var Duties = []Duty{
+	{"shelter", "shelter", false, "a tent, a tarp or a bivvy bag"},
+	{"warmth", "warmth", true, "a sleeping bag, and something warm to wear"},
+	{"insulation", "ground insulation", false, "a mat"},
+	{"rain", "rain cover for the walker", false, "a rain jacket"},
+	{"cooking", "cooking", false, "a stove with fuel, or food that needs none"},
+	{"fire", "fire", true, "a lighter and matches"},
+	{"water", "water", false, "a bottle or a water bag"},
+	{"water-treatment", "water treatment", true, "a filter, and tablets as the second way"},
+	{"light", "light", true, "a headlamp, and a spare light rather than spare batteries"},
+	{"navigation", "finding the way", true, "map and compass"},
+	{"first-aid", "first aid", false, "a first aid kit"},
+	{"signal", "calling for help", false, "a whistle"},
+	{"repair", "repair", false, "a knife and tape"},
+	{"sun", "sun protection", false, "sun cream, a hat"},
+}
+
+// Served says how a duty is met.
+type Served struct {
+	Duty
+	By []string // names of the things that do it
+}
+
+// Missing, Single and Doubled tell the three states apart.
+func (s Served) Missing() bool { return len(s.By) == 0 }
+
+// Single reports whether only one thing meets a duty that should have a second way.
+func (s Served) Single() bool { return s.Twice && len(s.By) == 1 }
+
+// Doubled reports whether more than two things of one kind do what one could do.
+func (s Served) Doubled() bool {
+	return !s.Twice && len(s.By) > 1 && slices.Contains([]string{"insulation", "sun", "repair"}, s.Function) || len(s.By) > 3 && slices.Contains([]string{"light", "fire", "water-treatment"}, s.Function)
+}
+
+// ServedBy looks how the things with the walker meet each duty.
+func ServedBy(items []Item) []Served {
+	list := make([]Served, len(Duties))
+	for d, duty := range Duties {
+		list[d].Duty = duty
+		for i := range items {
+			if it := &items[i]; it.Carry != Left && it.Serves(duty.Function) {
+				list[d].By = append(list[d].By, it.Name)
+			}
+		}
+	}
+	return list
+}
+
+// OutOfDate reports whether a thing with a date is past it on the given day, both as YYYY-MM-DD.
+func (it *Item) OutOfDate(day string) bool { return it.Expires != "" && it.Expires < day }
