@@ -1,6 +1,7 @@
 package bundle
 
 import (
+	"bytes"
 	"encoding/json"
 	"fmt"
 	"strings"
@@ -159,3 +160,27 @@ func (d Doc) FreshID(name string) string {
 
 // Number is a value as documents keep it.
 func Number(v float64) json.Number { return json.Number(plain(v)) }
+
+// Tree turns a value into the form that documents keep, by way of its JSON.
+func Tree(v any) (any, error) {
+	text, err := json.Marshal(v)
+	if err != nil {
+		return nil, err
+	}
+	decoder := json.NewDecoder(bytes.NewReader(text))
+	decoder.UseNumber()
+	var tree any
+	return tree, decoder.Decode(&tree)
+}
+
+// Into reads a part of a document into a value; a part that is not there leaves it as it is.
+func Into(tree, v any) error {
+	if tree == nil {
+		return nil
+	}
+	text, err := json.Marshal(tree)
+	if err != nil {
+		return err
+	}
+	return json.Unmarshal(text, v)
+}

@@ -20,6 +20,7 @@ import (
 	"tornister/bundle"
 	"tornister/demo"
 	"tornister/store"
+	"tornister/weather"
 	"tornister/web"
 )
 
@@ -52,7 +53,7 @@ func open(t *testing.T, width, height int64) *browser {
 	require.NoError(t, err)
 	_, err = kept.Create(t.Context(), b.Doc)
 	require.NoError(t, err)
-	handler, err := web.New(kept)
+	handler, err := web.New(kept, weather.Service{})
 	require.NoError(t, err)
 	t.Cleanup(handler.Close)
 	server := httptest.NewServer(handler)

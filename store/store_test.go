@@ -68,7 +68,7 @@ func TestWhatGoesInComesOut(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, list, 1)
 	assert.Equal(t, "Orlava, three nights", list[0].Name)
-	assert.Equal(t, 49, list[0].Things)
+	assert.Equal(t, 50, list[0].Things)
 }
 
 func TestStaleWindowIsToldNotObeyed(t *testing.T) {

@@ -115,6 +115,6 @@ func (s *Server) takePreset(c *gin.Context) {
 		for _, q := range method.Questions {
 			object[q.Key] = preset.Method.Answer(q.Key)
 		}
-		return nil
+		return doc.Follow()
 	}, func(problems bundle.Problems, stale bool) { s.loadAgain(c, problems, stale) })
 }

@@ -29,9 +29,6 @@ type editor struct {
 	Consumable                        []option
 }
 
-// field is an input with its unit and, after a refusal, its message.
-type field struct{ Name, Label, Value, Unit, Error string }
-
 var (
 	shapeWords  = []option{{Value: "soft", Label: "soft, gives way"}, {Value: "box", Label: "box"}, {Value: "cylinder", Label: "cylinder or rod"}, {Value: "flat", Label: "flat, bends"}, {Value: "lump", Label: "lump, uneven"}, {Value: "vessel", Label: "vessel, holds things"}}
 	whenWords   = []option{{Value: "moving", Label: "on the move"}, {Value: "halt", Label: "at a halt"}, {Value: "arrival", Label: "on arrival"}, {Value: "camp", Label: "in camp"}, {Value: "need", Label: "only in need"}}
@@ -90,20 +87,6 @@ func (m measure) valueOf(s kit.Shape) float64 {
 	return s.MouthCm
 }
 
-// units that bare numbers of a form are in.
-type formUnits struct{ mass, litre, length string }
-
-func unitsOf(system unit.System) formUnits {
-	if system == unit.Customary {
-		return formUnits{"oz", "cu in", "in"}
-	}
-	return formUnits{"g", "L", "cm"}
-}
-
-func (u formUnits) bare(name string) string {
-	return strings.ToLower(strings.ReplaceAll(name, " ", ""))
-}
-
 func newEditor(it *kit.Item, system unit.System) *editor {
 	u := unitsOf(system)
 	e := &editor{Key: it.ID, Name: it.Name,
@@ -140,39 +123,14 @@ func newEditor(it *kit.Item, system unit.System) *editor {
 	return e
 }
 
-// inUnit prints a stored quantity for a form in its unit; factor is one customary unit in stored ones.
-func inUnit(v float64, name string, factor float64) string {
-	switch name {
-	case "oz", "in":
-		return strconv.FormatFloat(math.Round(v/factor*100)/100, 'f', -1, 64)
-	case "cu in":
-		return strconv.FormatFloat(math.Round(v/factor*10)/10, 'f', -1, 64)
-	}
-	return short(v)
-}
-
-func short(v float64) string {
-	return strconv.FormatFloat(math.Round(v*1000)/1000, 'f', -1, 64)
-}
-
-func chosen(words []option, value string) []option {
-	list := slices.Clone(words)
-	for i := range list {
-		list[i].Chosen = list[i].Value == value
-	}
-	return list
-}
-
 // itemPatch is what a form says of a thing: the values to set, and what was entered where it could not be read.
 type itemPatch struct {
-	c      *gin.Context
-	system unit.System
-	wrong  map[string]string // by form field
-	kind   kit.ShapeKind
+	*reading
+	kind kit.ShapeKind
 }
 
 func readItemForm(c *gin.Context, system unit.System) *itemPatch {
-	p := &itemPatch{c: c, system: system, wrong: map[string]string{}, kind: kit.ShapeKind(c.PostForm("shape"))}
+	p := &itemPatch{readForm(c, system), kit.ShapeKind(c.PostForm("shape"))}
 	if strings.TrimSpace(c.PostForm("name")) == "" {
 		p.wrong["name"] = "give it a name"
 	}
@@ -200,29 +158,9 @@ func (p *itemPatch) measures() []measure {
 func (p *itemPatch) measure(m measure) float64 {
 	u := unitsOf(p.system)
 	if m.litres {
-		return p.quantity(m.name, unit.Volume, u.bare(u.litre))
+		return p.quantity(m.name, unit.Volume, bare(u.litre))
 	}
 	return p.quantity(m.name, unit.Length, u.length)
-}
-
-// quantity reads a field with a unit and notes what is wrong with it.
-func (p *itemPatch) quantity(name string, parse func(text, bare string) (float64, error), bare string) float64 {
-	v, err := parse(p.c.PostForm(name), bare)
-	if err != nil {
-		p.wrong[name] = strings.TrimPrefix(err.Error(), unit.ErrQuantity.Error()+": ")
-	} else if v < 0 {
-		p.wrong[name] = "cannot be negative"
-	}
-	return v
-}
-
-func (p *itemPatch) plain(name string) float64 {
-	text := strings.Replace(strings.TrimSpace(p.c.PostForm(name)), ",", ".", 1)
-	v, err := strconv.ParseFloat(text, 64)
-	if err != nil || math.IsNaN(v) || math.IsInf(v, 0) {
-		p.wrong[name] = fmt.Sprintf("%q is not a number", p.c.PostForm(name))
-	}
-	return v
 }
 
 // apply writes the form into the item's object. Only what differs from what the form was made of is touched, so that a
@@ -395,7 +333,7 @@ func newItem(form addForm, system unit.System) (item map[string]any, wrong strin
 		item["mass_g"] = bundle.Number(g)
 	}
 	if form.Litres != "" {
-		l, err := unit.Volume(form.Litres, u.bare(u.litre))
+		l, err := unit.Volume(form.Litres, bare(u.litre))
 		if err != nil {
 			return nil, sentence("Room: " + err.Error())
 		}

@@ -39,11 +39,6 @@ type itemRow struct {
 	Href                                 string
 }
 
-type option struct {
-	Value, Label string
-	Chosen       bool
-}
-
 type total struct{ Name, Mass, Note string }
 
 // addForm is the line for a new thing, with what was entered when it was refused.

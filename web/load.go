@@ -410,7 +410,7 @@ func (s *Server) chooseMethod(c *gin.Context) {
 	key, value := c.PostForm("key"), c.PostForm("value")
 	s.change(c, "pack by "+value, func(doc bundle.Doc) error {
 		doc.Object("method")[key] = value
-		return nil
+		return doc.Follow()
 	}, func(problems bundle.Problems, stale bool) { s.loadAgain(c, problems, stale) })
 }
 

@@ -17,6 +17,7 @@ import (
 
 	"tornister/bundle"
 	"tornister/store"
+	"tornister/weather"
 )
 
 //go:embed static
@@ -32,6 +33,7 @@ const contentPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; 
 // Server answers requests from a store. Close it when it is not needed any more.
 type Server struct {
 	store   *store.Store
+	weather weather.Service
 	plans   plans
 	pages   *pages
 	handler http.Handler
@@ -43,13 +45,13 @@ func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.S
 // Close stops the searches under way.
 func (s *Server) Close() { s.plans.stop() }
 
-// New builds the whole interface.
-func New(s *store.Store) (*Server, error) {
+// New builds the whole interface; forecasts are asked of the service.
+func New(s *store.Store, forecasts weather.Service) (*Server, error) {
 	pages, err := loadPages()
 	if err != nil {
 		return nil, err
 	}
-	server := &Server{store: s, pages: pages}
+	server := &Server{store: s, weather: forecasts, pages: pages}
 	gin.SetMode(gin.ReleaseMode)
 	router := gin.New()
 	router.Use(gin.CustomRecovery(func(c *gin.Context, _ any) {
@@ -81,6 +83,13 @@ func (s *Server) routes(r *gin.Engine) {
 	r.POST("/trips/import", s.importTrip)
 	trip := r.Group("/trips/:trip")
 	trip.GET("", func(c *gin.Context) { c.Redirect(http.StatusSeeOther, c.Request.URL.Path+"/load") })
+	trip.GET("/trip", s.showRoute)
+	trip.POST("/trip", s.changeRoute)
+	trip.POST("/legs", s.addLeg)
+	trip.POST("/legs/:leg/remove", s.removeLeg)
+	trip.POST("/supplies", s.supply)
+	trip.POST("/forecast", s.askForecast)
+	trip.POST("/forecast/take", s.takeForecast)
 	trip.GET("/layout", s.showLayout)
 	trip.POST("/items", s.addItem)
 	trip.POST("/items/:item", s.changeItem)

@@ -133,7 +133,7 @@ type checkView struct {
 
 // steps of the road; those without a page have no path.
 var steps = []struct{ name, path string }{
-	{"Trip", ""}, {"Lay out", "layout"}, {"Shrink", ""}, {"Keep dry", ""}, {"Load", "load"},
+	{"Trip", "trip"}, {"Lay out", "layout"}, {"Shrink", ""}, {"Keep dry", ""}, {"Load", "load"},
 	{"Rehearse", ""}, {"Weigh in", ""}, {"On the way", ""}, {"Look back", ""},
 }
 
@@ -156,6 +156,12 @@ func (t *trip) shell(name, title string) page {
 
 // stepState says how a step stands.
 func (t *trip) stepState(step string) (state, word string) {
+	if step == "trip" {
+		if _, _, ok := t.task().Trip.Times(); !ok {
+			return "look", "no dates yet"
+		}
+		return "settled", fmt.Sprintf("%d days, %d nights", t.task().Trip.Days, t.task().Trip.Nights)
+	}
 	if step == "layout" {
 		guesses := 0
 		for i := range t.task().Items {

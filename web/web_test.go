@@ -20,6 +20,7 @@ import (
 	"tornister/bundle"
 	"tornister/demo"
 	"tornister/store"
+	"tornister/weather"
 	"tornister/web"
 )
 
@@ -37,7 +38,7 @@ func newSite(t testing.TB) *site {
 	require.NoError(t, err)
 	_, err = kept.Create(t.Context(), b.Doc)
 	require.NoError(t, err)
-	handler, err := web.New(kept)
+	handler, err := web.New(kept, weather.Service{})
 	require.NoError(t, err)
 	t.Cleanup(handler.Close)
 	return &site{t, handler}
@@ -303,7 +304,7 @@ func TestLoadLooks(t *testing.T) {
 	s := newSite(t)
 	for query, want := range map[string]string{
 		"view=behind": "from behind", "view=above&plane=80": "from above", "colour=weight": "1 kg and more", "colour=dry": "must stay dry",
-		"upto=5": "5 of 48", "upto=900": "48 of 48", "plane=-3&view=nowhere&colour=none&upto=x": "from the side", "thing=inner": "To hand in",
+		"upto=5": "5 of 49", "upto=900": "49 of 49", "plane=-3&view=nowhere&colour=none&upto=x": "from the side", "thing=inner": "To hand in",
 	} {
 		code, page := s.get("/trips/1/load?" + query)
 		assert.Equal(t, http.StatusOK, code, query)

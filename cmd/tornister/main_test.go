@@ -58,7 +58,7 @@ func TestPlanFits(t *testing.T) {
 	require.NoError(t, json.Unmarshal([]byte(out), &answer))
 	assert.Equal(t, "tornister-plan", answer.Format)
 	assert.True(t, answer.Verdict.Fits)
-	assert.Len(t, answer.Load, 48)
+	assert.Len(t, answer.Load, 49)
 	assert.Positive(t, answer.Verdict.Seconds)
 }
 
@@ -69,7 +69,7 @@ func TestPlanDoesNotFit(t *testing.T) {
 	assert.Equal(t, 3, code)
 	var answer verdict.Answer
 	require.NoError(t, json.Unmarshal([]byte(out), &answer))
-	assert.Len(t, answer.Load, 48-len(answer.LeftOut))
+	assert.Len(t, answer.Load, 49-len(answer.LeftOut))
 	assert.Positive(t, answer.Verdict.OverL)
 }
 

@@ -9,6 +9,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"strings"
 	"syscall"
 	"time"
 
@@ -16,12 +17,14 @@ import (
 
 	"tornister/bundle"
 	"tornister/demo"
+	"tornister/standin/forecast"
 	"tornister/store"
+	"tornister/weather"
 	"tornister/web"
 )
 
 func serveCommand() *cobra.Command {
-	var address, database string
+	var address, database, forecasts string
 	cmd := &cobra.Command{
 		Use:   "serve",
 		Short: "Serve the interface from a database file",
@@ -45,9 +48,10 @@ func serveCommand() *cobra.Command {
 			}
 			defer kept.Close()
 			fmt.Fprintf(cmd.OutOrStdout(), "Kept in %s\n", database)
-			return serve(cmd, kept, address)
+			return serve(cmd, kept, address, forecasts)
 		},
 	}
+	cmd.Flags().StringVar(&forecasts, "forecast", "http://"+forecastAddress, "address of the forecast service; empty asks nobody")
 	cmd.Flags().StringVar(&address, "address", "127.0.0.1:7352", "address to listen on; port 0 takes a free one")
 	cmd.Flags().StringVar(&database, "database", "", "database file (default: tornister/tornister.db in the user's configuration folder)")
 	return cmd
@@ -77,16 +81,22 @@ func demoCommand() *cobra.Command {
 			if _, err := kept.Create(cmd.Context(), b.Doc); err != nil {
 				return fmt.Errorf("demo data: %w", err)
 			}
-			return serve(cmd, kept, address)
+			listener, err := net.Listen("tcp", "127.0.0.1:0")
+			if err != nil {
+				return fmt.Errorf("no place for the simulated forecast service: %w", err)
+			}
+			defer listener.Close()
+			go func() { _ = forecastServer(forecast.Fine).Serve(listener) }()
+			return serve(cmd, kept, address, "http://"+listener.Addr().String())
 		},
 	}
 	cmd.Flags().StringVar(&address, "address", "127.0.0.1:0", "address to listen on; port 0 takes a free one")
 	return cmd
 }
 
-// serve answers requests until the program is told to stop, then lets those under way finish.
-func serve(cmd *cobra.Command, kept *store.Store, address string) error {
-	handler, err := web.New(kept)
+// serve answers requests for the interface.
+func serve(cmd *cobra.Command, kept *store.Store, address, forecasts string) error {
+	handler, err := web.New(kept, weather.Service{URL: strings.TrimSuffix(forecasts, "/")})
 	if err != nil {
 		return err
 	}
@@ -97,6 +107,12 @@ func serve(cmd *cobra.Command, kept *store.Store, address string) error {
 	server := &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, MaxHeaderBytes: 64 << 10}
 	fmt.Fprintf(cmd.OutOrStdout(), "Tornister is at http://%s/\nStop it with Ctrl-C.\n", listener.Addr())
 
+	defer handler.Close()
+	return untilStopped(cmd, server, listener)
+}
+
+// untilStopped answers requests until the program is told to stop, then lets those under way finish.
+func untilStopped(cmd *cobra.Command, server *http.Server, listener net.Listener) error {
 	stop, cancel := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
 	defer cancel()
 	failed := make(chan error, 1)
@@ -106,7 +122,6 @@ func serve(cmd *cobra.Command, kept *store.Store, address string) error {
 		return err
 	case <-stop.Done():
 	}
-	handler.Close()
 	finish, cancelFinish := context.WithTimeout(context.Background(), 5*time.Second)
 	defer cancelFinish()
 	if err := server.Shutdown(finish); err != nil && !errors.Is(err, context.DeadlineExceeded) {

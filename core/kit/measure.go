@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 
 	"tornister/core/unit"
 )
@@ -46,7 +47,7 @@ func Measure(before Shape, r Reading) (Shape, Measured, error) {
 			given++
 		}
 	}
-	if given > 0 && r.Sides[given-1] == 0 {
+	if given < 3 && slices.Contains(r.Sides[:given], 0) {
 		return before, "", fmt.Errorf("%w: a length is missing", ErrReading)
 	}
 	switch r.Way {

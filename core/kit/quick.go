@@ -395,7 +395,12 @@ func scaled(s Shape, share float64) Shape {
 		return s
 	}
 	f := math.Cbrt(share)
-	milli := func(cm float64) float64 { return math.Round(cm*f*10) / 10 }
+	milli := func(cm float64) float64 {
+		if cm == 0 {
+			return 0
+		}
+		return max(0.1, math.Round(cm*f*10)/10)
+	}
 	for i := range s.SizeCm {
 		s.SizeCm[i] = milli(s.SizeCm[i])
 	}

@@ -54,6 +54,14 @@ func (s System) Volume(l float64) string {
 	return number(l, 1) + " L"
 }
 
+// Drink prints litres of water: "2.5 L"; or fluid ounces "85 fl oz".
+func (s System) Drink(l float64) string {
+	if s == Customary {
+		return number(l/FluidOunce, 0) + " fl oz"
+	}
+	return number(l, 1) + " L"
+}
+
 // Length prints centimetres: "12 cm", "4.5 cm"; or "4.7 in".
 func (s System) Length(cm float64) string {
 	if s == Customary {
@@ -76,6 +84,30 @@ func (s System) Size(cm ...float64) string {
 		return joined + " in"
 	}
 	return joined + " cm"
+}
+
+// Distance prints kilometres: "12.5 km"; or "7.8 mi".
+func (s System) Distance(km float64) string {
+	if s == Customary {
+		return trimmed(km/Mile, 1) + " mi"
+	}
+	return trimmed(km, 1) + " km"
+}
+
+// Climb prints metres of height: "620 m"; or "2030 ft".
+func (s System) Climb(m float64) string {
+	if s == Customary {
+		return number(m*100/Foot, 0) + " ft"
+	}
+	return number(m, 0) + " m"
+}
+
+// Body prints kilograms of a person: "71 kg" or "157 lb".
+func (s System) Body(kg float64) string {
+	if s == Customary {
+		return number(kg*1000/Pound, 0) + " lb"
+	}
+	return trimmed(kg, 1) + " kg"
 }
 
 // Temperature prints degrees Celsius: "-2 °C" or "28 °F".

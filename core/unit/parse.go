@@ -26,6 +26,8 @@ var (
 	}
 )
 
+var distances = map[string]float64{"km": 1, "m": 0.001, "mi": Mile, "mile": Mile, "miles": Mile, "ft": Foot / 100_000, "feet": Foot / 100_000, "'": Foot / 100_000}
+
 // Mass reads "1.2 kg", "850", "1 lb 4 oz" and gives grams. A bare number is taken in the unit named by bare.
 func Mass(text, bare string) (float64, error) { return quantity(text, bare, masses) }
 
@@ -34,6 +36,29 @@ func Volume(text, bare string) (float64, error) { return quantity(text, bare, vo
 
 // Length reads "34 cm", "13.4 in", "5 ft 8 in" and gives centimetres. A bare number is taken in the unit named by bare.
 func Length(text, bare string) (float64, error) { return quantity(text, bare, lengths) }
+
+// Distance reads "12 km", "7.5 mi", "600 m", "2000 ft" and gives kilometres. A bare number is taken in the unit named by
+// bare.
+func Distance(text, bare string) (float64, error) { return quantity(text, bare, distances) }
+
+// Temperature reads "-5", "-5 °C", "23 F" and gives degrees Celsius. A bare number is taken in degrees of the system.
+func Temperature(text string, system System) (float64, error) {
+	plain := strings.ToLower(strings.NewReplacer("°", "", "º", "", " ", "").Replace(strings.TrimSpace(text)))
+	fahrenheit := system == Customary
+	if cut, ok := strings.CutSuffix(plain, "f"); ok {
+		plain, fahrenheit = cut, true
+	} else if cut, ok := strings.CutSuffix(plain, "c"); ok {
+		plain, fahrenheit = cut, false
+	}
+	v, err := decimal(plain)
+	if err != nil || math.IsNaN(v) || math.IsInf(v, 0) {
+		return 0, fmt.Errorf("%w: %q is no temperature", ErrQuantity, strings.TrimSpace(text))
+	}
+	if fahrenheit {
+		v = Celsius(v)
+	}
+	return v, nil
+}
 
 // quantity adds up "number unit" pairs. The decimal mark is a point or a single comma.
 func quantity(text, bare string, factors map[string]float64) (float64, error) {

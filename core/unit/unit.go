@@ -14,6 +14,7 @@ const (
 	Ounce = Pound / 16
 	Inch  = 2.54 // cm, exact
 	Foot  = 12 * Inch
+	Mile  = 5280 * Foot / 100_000 // km, exact
 
 	CubicInch  = Inch * Inch * Inch / 1000 // L, exact
 	Gallon     = 231 * CubicInch           // US liquid gallon

@@ -109,3 +109,28 @@ func ExampleSystem_Mass() {
 	fmt.Println(Metric.Mass(1240), Customary.Mass(1240))
 	// Output: 1.24 kg 2 lb 12 oz
 }
+
+// GNU units and NIST SP 811: a mile is 1.609344 km, a foot 0.3048 m, 32 °F is 0 °C, -40 is the same in both.
+func TestDistancesAndTemperatures(t *testing.T) {
+	t.Parallel()
+	for text, km := range map[string]float64{"12.5 km": 12.5, "7.5 mi": 7.5 * 1.609344, "600 m": 0.6, "2000 ft": 0.6096, "12,5": 12.5} {
+		got, err := Distance(text, "km")
+		require.NoError(t, err, text)
+		assert.InDelta(t, km, got, 1e-9, text)
+	}
+	for text, c := range map[string]float64{"-5": -5, "−5 °C": -5, "23 F": -5, "32°F": 0, "-40 f": -40} {
+		got, err := Temperature(text, Metric)
+		require.NoError(t, err, text)
+		assert.InDelta(t, c, got, 1e-9, text)
+	}
+	got, err := Temperature("50", Customary)
+	require.NoError(t, err)
+	assert.InDelta(t, 10, got, 1e-9)
+	for _, text := range []string{"", "cold", "5 K", "NaN", "inf"} {
+		_, err := Temperature(text, Metric)
+		assert.ErrorIs(t, err, ErrQuantity, text)
+	}
+	assert.Equal(t, "7.8 mi", Customary.Distance(12.5))
+	assert.Equal(t, "2034 ft", Customary.Climb(620))
+	assert.Equal(t, "157 lb", Customary.Body(71))
+}
