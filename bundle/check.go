@@ -93,6 +93,11 @@ func (c *checker) items() {
 			n = int(v)
 		}
 		c.count[id] = n
+		if date, _ := it["expires"].(string); date != "" {
+			if _, err := time.Parse(time.DateOnly, date); err != nil {
+				c.report(pointer2("/items", i)+"/expires", fmt.Sprintf("%q is no day of the calendar", date), "write a date as YYYY-MM-DD")
+			}
+		}
 		pieces += n
 		shape, _ := it["shape"].(map[string]any)
 		if shape != nil {

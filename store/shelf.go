@@ -363,3 +363,25 @@ func onTrips(tx *gorm.DB, ids []uint, label string, edit func(bundle.Doc)) error
 	}
 	return nil
 }
+
+// LeftBehind names the things of the shelf that stayed at home on the trip changed last before this one and are not on
+// this trip's list either: what was forgotten once is forgotten again.
+func (s *Store) LeftBehind(ctx context.Context, id uint) ([]string, error) {
+	var names []string
+	db := s.db.WithContext(ctx)
+	last := db.Model(&Trip{}).Select("trips.id").Joins("JOIN kit_lines ON kit_lines.trip_id = trips.id").Joins("JOIN items ON items.id = kit_lines.item_id").
+		Where("trips.id <> ? AND kit_lines.carry = 'left' AND items.shelf_key <> ''", id).Order("trips.updated_at DESC").Limit(1)
+	here := db.Model(&KitLine{}).Select("items.shelf_key").Joins("JOIN items ON items.id = kit_lines.item_id").Where("kit_lines.trip_id = ? AND kit_lines.carry <> 'left'", id)
+	err := db.Model(&KitLine{}).Joins("JOIN items ON items.id = kit_lines.item_id").
+		Where("kit_lines.trip_id = (?) AND kit_lines.carry = 'left' AND items.shelf_key <> '' AND items.shelf_key NOT IN (?)", last, here).Order("items.name").Pluck("items.name", &names).Error
+	return names, err
+}
+
+// ShelfStamp changes whenever a thing or a pack of the shelf does.
+func (s *Store) ShelfStamp(ctx context.Context) (string, error) {
+	var sums [2]struct{ N, V int64 }
+	db := s.db.WithContext(ctx)
+	err := errors.Join(db.Model(&Thing{}).Select("count(*) AS n, coalesce(sum(version * id), 0) AS v").Scan(&sums[0]).Error,
+		db.Model(&ShelfPack{}).Select("count(*) AS n, coalesce(sum(version * id), 0) AS v").Scan(&sums[1]).Error)
+	return fmt.Sprint(sums), err
+}

@@ -108,7 +108,7 @@ func short(v float64) string {
 	return strconv.FormatFloat(math.Round(v*1000)/1000, 'f', -1, 64)
 }
 
-func chosen(words []option, value string) []option {
+func options(words []option, value string) []option {
 	list := make([]option, len(words))
 	for i, o := range words {
 		o.Chosen = o.Value == value

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -11,9 +10,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"tornister/bundle"
-	"tornister/core/unit"
 	"tornister/core/verdict"
-	"tornister/demo"
 	"tornister/store"
 )
 
@@ -22,14 +19,14 @@ type homeView struct {
 	Trips []tripLine
 	Packs []packChoice
 	Name  string // what was entered for a new trip
+	Start string
+	End   string
 }
 
 type tripLine struct {
 	Href, Name, Pack, Verdict, State string
 	Things                           int
 }
-
-type packChoice struct{ Value, Label string }
 
 func (s *Server) home(c *gin.Context) { s.showHome(c, http.StatusOK, nil) }
 
@@ -39,14 +36,15 @@ func (s *Server) showHome(c *gin.Context, status int, told *notice) {
 		s.refuse(c, err)
 		return
 	}
-	view := homeView{Name: c.PostForm("name")}
+	view := homeView{Name: c.PostForm("name"), Start: c.PostForm("start"), End: c.PostForm("end")}
 	for _, sum := range list {
 		line := tripLine{Href: fmt.Sprintf("/trips/%d/load", sum.ID), Name: sum.Name, Pack: sum.Pack, Things: sum.Things}
 		line.Verdict, line.State = s.verdictOf(c, sum)
 		view.Trips = append(view.Trips, line)
 	}
-	for _, p := range demo.Packs() {
-		view.Packs = append(view.Packs, packChoice{p.ID, fmt.Sprintf("%s, %s", p.Name, unit.Metric.Mass(p.MassG))})
+	if view.Packs, err = s.packChoices(c); err != nil {
+		s.refuse(c, err)
+		return
 	}
 	headline, detail := "Does this kit go into this pack?", "Begin with a trip: its pack, then the things that are to go in."
 	if len(list) > 0 {
@@ -71,13 +69,29 @@ func (s *Server) createTrip(c *gin.Context) {
 		s.showHome(c, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "Give the trip a name."})
 		return
 	}
-	var pack json.RawMessage
-	for _, p := range demo.Packs() {
-		if p.ID == c.PostForm("pack") || pack == nil {
-			pack = p.JSON
+	choices, err := s.packChoices(c)
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	pack := choices[0].object
+	for _, p := range choices {
+		if p.Value == c.PostForm("pack") {
+			pack = p.object
 		}
 	}
-	text, err := json.Marshal(map[string]any{"format": "tornister", "version": 1, "pack": pack, "items": []any{}, "trip": map[string]any{"name": name}})
+	trip := map[string]any{"name": name, "provide": true}
+	for _, key := range []string{"start", "end"} {
+		if value := strings.TrimSpace(c.PostForm(key)); value != "" {
+			trip[key] = value
+		}
+	}
+	doc := bundle.Doc{"format": "tornister", "version": bundle.Number(1), "pack": pack, "items": []any{}, "trip": trip}
+	if err := doc.Follow(); err != nil {
+		s.refuseHome(c, err)
+		return
+	}
+	text, err := doc.JSON()
 	if err != nil {
 		s.refuse(c, err)
 		return
@@ -117,16 +131,21 @@ func (s *Server) begin(c *gin.Context, text []byte, step string) {
 	if err == nil {
 		id, err = s.store.Create(c, b.Doc)
 	}
-	var problems bundle.Problems
-	if errors.As(err, &problems) {
-		s.showHome(c, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "That is not a usable bundle; nothing was stored.", Lines: strings.Split(problems.Error(), "\n")})
-		return
-	}
 	if err != nil {
-		s.refuse(c, err)
+		s.refuseHome(c, err)
 		return
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/trips/%d/%s", id, step))
+}
+
+// refuseHome comes back to the list with what is wrong with a trip that was to begin.
+func (s *Server) refuseHome(c *gin.Context, err error) {
+	var problems bundle.Problems
+	if !errors.As(err, &problems) {
+		s.refuse(c, err)
+		return
+	}
+	s.showHome(c, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "That cannot be a trip; nothing was stored.", Lines: strings.Split(problems.Error(), "\n")})
 }
 
 // removeTrip deletes a trip.

@@ -27,6 +27,55 @@ type editor struct {
 	Case                              field
 	Traits                            []option
 	Consumable                        []option
+	Expires, Uncertain                field
+	Carried, Used                     field
+	Measure                           measureForm
+	Shelf                             shelfLine
+}
+
+// measureForm are the readings of a measuring at home, kept when they were refused.
+type measureForm struct {
+	Ways                []option
+	Side1, Side2, Side3 field
+	Before, After       field
+	With, Without       field
+	Error               string
+	Given               bool
+}
+
+// shelfLine says whether the thing stands on the shelf.
+type shelfLine struct {
+	On    bool
+	Key   string
+	Trips string
+}
+
+var wayWords = []option{{Value: "", Label: "choose"}, {Value: "box", Label: "three sides with a rule"}, {Value: "cylinder", Label: "diameter and length"}, {Value: "sack", Label: "its stuffed sack"},
+	{Value: "water", Label: "water risen in a marked vessel"}, {Value: "filling", Label: "how much of a bag it fills"}}
+
+func newMeasureForm(u formUnits) measureForm {
+	return measureForm{Ways: options(wayWords, ""), Side1: field{Name: "side-1", Label: "Length or across", Unit: u.length}, Side2: field{Name: "side-2", Label: "Width or height", Unit: u.length},
+		Side3: field{Name: "side-3", Label: "Height", Unit: u.length}, Before: field{Name: "before", Label: "Mark without it", Unit: u.litre}, After: field{Name: "after", Label: "Mark with it", Unit: u.litre},
+		With: field{Name: "with", Label: "Scale with it", Unit: u.body}, Without: field{Name: "without", Label: "Scale without", Unit: u.body}}
+}
+
+// keep puts refused readings back.
+func (m *measureForm) keep(c *gin.Context) {
+	m.Given = true
+	m.Ways = options(wayWords, c.PostForm("way"))
+	for _, f := range []*field{&m.Side1, &m.Side2, &m.Side3, &m.Before, &m.After, &m.With, &m.Without} {
+		f.Value = c.PostForm(f.Name)
+	}
+}
+
+// shelf says on which other trips the thing goes.
+func (e *editor) shelf(s *Server, c *gin.Context, it *kit.Item) {
+	if it.Shelf == "" {
+		return
+	}
+	if thing, err := s.store.Thing(c, it.Shelf); err == nil {
+		e.Shelf = shelfLine{true, it.Shelf, strings.Join(thing.Trips, ", ")}
+	}
 }
 
 var (
@@ -94,13 +143,18 @@ func newEditor(it *kit.Item, system unit.System) *editor {
 		Count:      field{Name: "count", Label: "How many", Value: strconv.Itoa(it.Count)},
 		Mass:       field{Name: "mass", Label: "Weight of one", Value: inUnit(it.MassG, u.mass, unit.Ounce), Unit: u.mass},
 		PerDay:     field{Name: "per_day", Label: "Times a day", Value: short(it.Use.PerDay)},
-		Carry:      chosen(carryWords, string(it.Carry)),
-		When:       chosen(whenWords, string(it.Use.When)),
-		Shape:      chosen(shapeWords, string(it.Shape.Kind)),
-		Source:     chosen(sourceWords, string(it.Measured)),
-		Consumable: chosen(eatenWords, it.Consumable),
+		Carry:      options(carryWords, string(it.Carry)),
+		When:       options(whenWords, string(it.Use.When)),
+		Shape:      options(shapeWords, string(it.Shape.Kind)),
+		Source:     options(sourceWords, string(it.Measured)),
+		Consumable: options(eatenWords, it.Consumable),
 		Urgent:     it.Use.Urgent, Absorbs: it.Water.Absorbs, Suffers: it.Water.Suffers, Leaks: it.Water.Leaks, Wet: it.Water.ReturnsWet,
-		Case: field{Name: "case", Label: "Own case", Value: it.Water.Case},
+		Case:      field{Name: "case", Label: "Own case", Value: it.Water.Case},
+		Expires:   field{Name: "expires", Label: "Good until", Value: it.Expires},
+		Uncertain: field{Name: "uncertainty", Label: "Give or take", Unit: "in 100", Value: short(100 * it.Uncertain())},
+		Carried:   field{Name: "carried", Label: "Trips carried", Value: orEmpty(float64(it.History.Carried), "", 1)},
+		Used:      field{Name: "used", Label: "of them used", Value: orEmpty(float64(it.History.Used), "", 1)},
+		Measure:   newMeasureForm(u),
 	}
 	groups := kit.Groups
 	if !slices.Contains(groups, it.Group) {
@@ -137,6 +191,11 @@ func readItemForm(c *gin.Context, system unit.System) *itemPatch {
 	p.quantity("mass", unit.Mass, unitsOf(system).mass)
 	p.plain("count")
 	p.plain("per_day")
+	for _, name := range []string{"uncertainty", "carried", "used"} {
+		if p.text(name) != "" {
+			p.plain(name)
+		}
+	}
 	for _, m := range p.measures() {
 		p.measure(m)
 	}
@@ -193,10 +252,21 @@ func (p *itemPatch) apply(item map[string]any) error {
 	before := newEditor(now, p.system)
 	if changed("mass") != before.Mass.Value {
 		item["mass_g"] = bundle.Number(p.quantity("mass", unit.Mass, unitsOf(p.system).mass))
+		delete(item, "mass_guess")
+		own(item)
 	}
 	if changed("count") != before.Count.Value {
 		item["count"] = bundle.Number(p.plain("count"))
+		own(item)
 	}
+	set("", "expires", now.Expires, strings.TrimSpace(changed("expires")))
+	if v := p.text("uncertainty"); v != before.Uncertain.Value {
+		delete(item, "uncertainty")
+		if v != "" {
+			item["uncertainty"] = bundle.Number(p.plain("uncertainty") / 100)
+		}
+	}
+	p.applyHistory(item, now)
 	if changed("per_day") != before.PerDay.Value {
 		object(item, "use", parts["use"])["per_day"] = bundle.Number(p.plain("per_day"))
 	}
@@ -220,10 +290,28 @@ func (p *itemPatch) apply(item map[string]any) error {
 	return nil
 }
 
+func (p *itemPatch) applyHistory(item map[string]any, now *kit.Item) {
+	var was, is kit.History
+	was = now.History
+	for name, n := range map[string]*int{"carried": &is.Carried, "used": &is.Used} {
+		if p.text(name) != "" {
+			*n = int(p.plain(name))
+		}
+	}
+	if was == is {
+		return
+	}
+	delete(item, "history")
+	if is != (kit.History{}) {
+		item["history"] = map[string]any{"carried": bundle.Number(float64(is.Carried)), "used": bundle.Number(float64(is.Used))}
+	}
+}
+
 func (p *itemPatch) applyShape(item map[string]any, now *kit.Item, before *editor) {
 	if p.kind != now.Shape.Kind {
 		item["shape"] = shapeLike(p.kind, now.Shape)
 		item["measured"] = string(kit.Guess)
+		own(item)
 		return
 	}
 	for _, m := range p.measures() {
@@ -233,6 +321,7 @@ func (p *itemPatch) applyShape(item map[string]any, now *kit.Item, before *edito
 		}
 		shape := object(item, "shape", shapeLike(now.Shape.Kind, now.Shape))
 		value := bundle.Number(p.measure(m))
+		own(item)
 		if m.axis < 0 {
 			shape[m.key] = value
 			continue
@@ -282,7 +371,7 @@ func (e *editor) keep(p *itemPatch, problems bundle.Problems, at string) {
 	for name, text := range p.wrong {
 		errors[name] = text
 	}
-	byKey := map[string]string{"mass_g": "mass", "count": "count", "name": "name", "use/per_day": "per_day", "water/case": "case"}
+	byKey := map[string]string{"mass_g": "mass", "count": "count", "name": "name", "expires": "expires", "uncertainty": "uncertainty", "history/carried": "carried", "history/used": "used", "use/per_day": "per_day", "water/case": "case"}
 	for _, m := range measuresOf(p.kind, true) {
 		byKey["shape/"+m.key] = m.name
 		if m.axis >= 0 {
@@ -294,7 +383,7 @@ func (e *editor) keep(p *itemPatch, problems bundle.Problems, at string) {
 			errors[name] = problem.What + "; " + problem.Mend
 		}
 	}
-	fields := []*field{&e.NameField, &e.Count, &e.Mass, &e.PerDay, &e.Case}
+	fields := []*field{&e.NameField, &e.Count, &e.Mass, &e.PerDay, &e.Case, &e.Expires, &e.Uncertain, &e.Carried, &e.Used}
 	for i := range e.Measures {
 		fields = append(fields, &e.Measures[i])
 	}
@@ -305,50 +394,11 @@ func (e *editor) keep(p *itemPatch, problems bundle.Problems, at string) {
 		f.Error = errors[f.Name]
 	}
 	for name, words := range map[string]*[]option{"group": &e.Group, "carry": &e.Carry, "when": &e.When, "measured": &e.Source, "consumable": &e.Consumable} {
-		*words = chosen(*words, p.c.PostForm(name))
+		*words = options(*words, p.c.PostForm(name))
 	}
 	e.Urgent, e.Absorbs, e.Suffers = p.c.PostForm("urgent") != "", p.c.PostForm("absorbs") != "", p.c.PostForm("suffers") != ""
 	e.Leaks, e.Wet = p.c.PostForm("leaks") != "", p.c.PostForm("returns_wet") != ""
 	for i := range e.Traits {
 		e.Traits[i].Chosen = slices.Contains(p.c.PostFormArray("traits"), e.Traits[i].Value)
 	}
-}
-
-// newItem makes an item's object from the line for new things; wrong says what is the matter with it.
-func newItem(form addForm, system unit.System) (item map[string]any, wrong string) {
-	if form.Name == "" {
-		return nil, "Give the thing a name."
-	}
-	u := unitsOf(system)
-	item = map[string]any{"name": form.Name}
-	kind, known := kindNamed(form.Name)
-	if known {
-		item["kind"], item["group"] = kind.ID, kind.Group
-	}
-	if form.Mass != "" {
-		g, err := unit.Mass(form.Mass, u.mass)
-		if err != nil {
-			return nil, sentence("Weight: " + err.Error())
-		}
-		item["mass_g"] = bundle.Number(g)
-	}
-	if form.Litres != "" {
-		l, err := unit.Volume(form.Litres, bare(u.litre))
-		if err != nil {
-			return nil, sentence("Room: " + err.Error())
-		}
-		item["shape"] = map[string]any{"kind": "soft", "loose_l": bundle.Number(l)}
-		item["measured"] = string(kit.Label)
-	}
-	return item, ""
-}
-
-// kindNamed finds the generic kind of a name, such as "rain jacket".
-func kindNamed(name string) (kit.Kind, bool) {
-	for _, k := range kit.Kinds {
-		if strings.EqualFold(k.Name, name) || strings.EqualFold(k.ID, strings.ReplaceAll(name, " ", "-")) {
-			return k, true
-		}
-	}
-	return kit.Unknown, false
 }

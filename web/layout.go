@@ -1,28 +1,44 @@
 package web
 
 import (
+	"cmp"
 	"fmt"
+	"html/template"
 	"net/http"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
-	"tornister/bundle"
 	"tornister/core/kit"
 	"tornister/core/unit"
 	"tornister/core/verdict"
+	"tornister/store"
 	"tornister/web/draw"
 )
 
-// layoutView is the kit as a list in the sections people lay out, with the chosen thing's form beside it.
+// layoutView is the kit laid out: the groundsheet, the same as a list, and beside it the sums, what is missing, and the
+// chosen thing's form.
 type layoutView struct {
+	Sheet    template.HTML
+	Packed   bool
+	Other    string // address of the sheet the other way
 	Sections []section
 	Totals   []total
+	Room     template.HTML
+	RoomText string
+	Duties   []dutyRow
+	Dates    []string
+	Behind   []string
+	List     *checklistView
+	Lists    []option
 	Editor   *editor
 	Add      addForm
+	Known    []string // names to choose from while typing
 	Legend   []draw.Swatch
 	Assumed  []string
+	NotShelf int // things that are not on the shelf
 }
 
 type section struct {
@@ -34,47 +50,151 @@ type itemRow struct {
 	Key, Name, Count, Mass, Litres, When string
 	Swatch                               any
 	Carry                                []option
-	CarryWord                            string
-	Guess, Chosen, Left                  bool
+	Guess, MassGuess, Chosen, Left       bool
+	Follows                              bool
 	Href                                 string
 }
 
 type total struct{ Name, Mass, Note string }
 
-// addForm is the line for a new thing, with what was entered when it was refused.
-type addForm struct{ Name, Mass, Litres, Error string }
+// dutyRow is a duty that is not met as it should be.
+type dutyRow struct{ State, Word, Text string }
+
+// addForm is what was typed for new things, when some of it was refused.
+type addForm struct {
+	Lines  string
+	Errors []string
+}
+
+// Many reports whether what was refused is more than one line, which the single input cannot hold.
+func (f addForm) Many() bool { return strings.Contains(f.Lines, "\n") }
+
+// First is the refused line for the single input.
+func (f addForm) First() string {
+	if f.Many() {
+		return ""
+	}
+	return f.Lines
+}
 
 var carryWords = []option{{Value: "pack", Label: "packed"}, {Value: "worn", Label: "worn"}, {Value: "hand", Label: "in hand"}, {Value: "left", Label: "left"}}
 
 // showLayout is the step Lay out.
 func (s *Server) showLayout(c *gin.Context) {
-	s.show(c, func(t *trip) {
-		s.render(c, http.StatusOK, s.layoutPage(t, c.Query("item"), settingsOf(c).Units))
-	})
+	s.show(c, func(t *trip) { s.render(c, http.StatusOK, s.layoutPage(c, t, c.Query("item"))) })
 }
 
-func (s *Server) layoutPage(t *trip, chosen string, system unit.System) page {
+func (s *Server) layoutPage(c *gin.Context, t *trip, chosen string) page {
+	system := settingsOf(c).Units
 	p := t.shell("layout", "Lay out")
-	view := &layoutView{Legend: draw.Legend(draw.ByNeed), Assumed: t.bundle.Assumed}
 	items := t.task().Items
-	for _, group := range groupsOf(items) {
-		view.Sections = append(view.Sections, t.section(group, chosen, system))
+	view := &layoutView{Packed: c.Query("soft") == "packed", Legend: draw.Legend(draw.ByNeed), Assumed: t.bundle.Assumed}
+	base := fmt.Sprintf("/trips/%d/layout", t.ID)
+	view.Other = base + "?soft=packed"
+	if view.Packed {
+		view.Other = base
+	}
+	lay := draw.Lay{Packed: view.Packed, Chosen: chosen, System: system}
+	for _, name := range kit.Sections {
+		sec, things := t.section(name, chosen, system)
+		if len(things) > 0 {
+			view.Sections = append(view.Sections, sec)
+			lay.Sections = append(lay.Sections, draw.LaySection{Name: sec.Name, Figure: sec.Mass, Things: things})
+		}
+	}
+	if len(items) > 0 {
+		view.Sheet = draw.FlatLay(lay)
 	}
 	if i := t.index(chosen); i >= 0 {
 		view.Editor = newEditor(&items[i], system)
+		view.Editor.shelf(s, c, &items[i])
 	}
+	view.sums(t, system)
+	view.checks(s, c, t)
 	sums := verdict.KitOf(items, &t.task().Pack)
-	view.Totals = []total{
-		{"On the back", system.Mass(t.task().Pack.MassG + sums.Packed.MassG), "with the pack"},
-		{"Base", system.Mass(sums.BaseG), "pack and kit, without food, fuel and water"},
-		{"Food, fuel, water", system.Mass(sums.ConsumableG), "at the start"},
-		{"Worn and in hand", system.Mass(sums.Worn.MassG + sums.Hand.MassG), verdict.Things(sums.Worn.Pieces + sums.Hand.Pieces)},
-	}
 	p.Headline = fmt.Sprintf("%s to pack: %s loose, %s tight, for %s of pack.", verdict.Things(sums.Packed.Pieces),
 		system.Volume(sums.Packed.LooseL), system.Volume(sums.Packed.TightL), system.Volume(t.task().Pack.StatedL()))
 	p.Detail = verdict.Sentence(t.answer.Verdict, len(t.answer.LeftOut)) + " " + leftOutWords(t)
 	p.Body = view
 	return p
+}
+
+// sums fills in the weights and the room at a glance.
+func (v *layoutView) sums(t *trip, system unit.System) {
+	pack := &t.task().Pack
+	sums := verdict.KitOf(t.task().Items, pack)
+	v.Totals = []total{
+		{"On the back", system.Mass(pack.MassG + sums.Packed.MassG), "with the pack"},
+		{"Base", system.Mass(sums.BaseG), "pack and kit, without food, fuel and water"},
+		{"Food, fuel, water", system.Mass(sums.ConsumableG), "at the start"},
+		{"Worn and in hand", system.Mass(sums.Worn.MassG + sums.Hand.MassG), verdict.Things(sums.Worn.Pieces + sums.Hand.Pieces)},
+		{"In all", system.Mass(pack.MassG + sums.Packed.MassG + sums.Worn.MassG + sums.Hand.MassG), "everything that walks"},
+	}
+	if sums.Left.Pieces > 0 {
+		v.Totals = append(v.Totals, total{"Left at home", system.Mass(sums.Left.MassG), verdict.Things(sums.Left.Pieces)})
+	}
+	room := 0.0
+	for i := range pack.Zones {
+		if z := &pack.Zones[i]; z.Kind != "straps" && z.DrawsOn == nil {
+			room += z.CapacityL()
+		}
+	}
+	v.Room = draw.RoomBar(sums.Packed.TightL, sums.Packed.LooseL, room)
+	v.RoomText = fmt.Sprintf("%s tight, %s loose, for %s with collar and pockets. Litres are not the verdict: shapes decide, and the trial packing looks at them.",
+		system.Volume(sums.Packed.TightL), system.Volume(sums.Packed.LooseL), system.Volume(room))
+}
+
+// checks fills in what is missing, only there once, doubled, out of date or left behind last time, and the ready-made list.
+func (v *layoutView) checks(s *Server, c *gin.Context, t *trip) {
+	items := t.task().Items
+	if len(items) > 0 {
+		for _, d := range kit.ServedBy(items) {
+			switch {
+			case d.Missing():
+				v.Duties = append(v.Duties, dutyRow{"stop", "missing", fmt.Sprintf("%s: %s.", capital(d.Word), d.Mend)})
+			case d.Single():
+				v.Duties = append(v.Duties, dutyRow{"look", "one only", fmt.Sprintf("%s: only %s; take %s.", capital(d.Word), d.By[0], d.Mend)})
+			case d.Doubled():
+				v.Duties = append(v.Duties, dutyRow{"look", "doubled", fmt.Sprintf("%s: %s.", capital(d.Word), strings.Join(d.By, ", "))})
+			}
+		}
+	}
+	day := time.Now().Format(time.DateOnly)
+	if _, end, ok := t.task().Trip.Times(); ok {
+		day = end.Format(time.DateOnly)
+	}
+	for i := range items {
+		if it := &items[i]; it.Carry != kit.Left && it.OutOfDate(day) {
+			v.Dates = append(v.Dates, fmt.Sprintf("%s is out of date since %s.", it.Name, it.Expires))
+		}
+		if items[i].Shelf == "" && items[i].Consumable == "" {
+			v.NotShelf++
+		}
+	}
+	if behind, err := s.store.LeftBehind(c, t.ID); err == nil {
+		v.Behind = behind
+	}
+	v.List = t.checklist()
+	v.Lists = append(v.Lists, option{"", "choose a list", v.List == nil})
+	for _, l := range kit.Checklists {
+		v.Lists = append(v.Lists, option{l.ID, l.Name, v.List != nil && v.List.ID == l.ID})
+	}
+	v.Known = s.knownNames(c)
+}
+
+// knownNames are the shelf's things and the kinds, to choose from while typing.
+func (s *Server) knownNames(c *gin.Context) []string {
+	var names []string
+	if things, err := s.store.Things(c, store.Query{Status: "here"}); err == nil {
+		for _, t := range things {
+			names = append(names, t.Name)
+		}
+	}
+	for _, k := range kit.Kinds {
+		names = append(names, k.Name)
+	}
+	slices.Sort(names)
+	return slices.Compact(names)
 }
 
 // leftOutWords names the things that are left out, as many as fit a line.
@@ -94,55 +214,32 @@ func leftOutWords(t *trip) string {
 	return "Left out: " + strings.Join(names, ", ") + "."
 }
 
-// groupsOf lists the sections of the kit in their usual order, others behind by name.
-func groupsOf(items []kit.Item) []string {
-	var groups []string
-	for i := range items {
-		if g := items[i].Group; !slices.Contains(groups, g) {
-			groups = append(groups, g)
-		}
-	}
-	rank := func(g string) int {
-		if i := slices.Index(kit.Groups, g); i >= 0 {
-			return i
-		}
-		return len(kit.Groups)
-	}
-	slices.SortStableFunc(groups, func(a, b string) int {
-		if rank(a) != rank(b) {
-			return rank(a) - rank(b)
-		}
-		return strings.Compare(a, b)
-	})
-	return groups
-}
-
-func (t *trip) section(group, chosen string, system unit.System) section {
-	sec := section{Name: capital(group)}
+func (t *trip) section(name kit.Section, chosen string, system unit.System) (section, []*kit.Item) {
+	sec := section{Name: string(name)}
+	var things []*kit.Item
+	raw := t.Doc.List("items")
 	mass, litres := 0.0, 0.0
 	for i := range t.task().Items {
 		it := &t.task().Items[i]
-		if it.Group != group {
+		if it.Section() != name {
 			continue
 		}
-		if it.Carry == kit.Pack {
+		things = append(things, it)
+		if it.Carry != kit.Left {
 			mass += it.TotalG()
 			litres += float64(it.Count) * it.Shape.Litres(0)
 		}
 		row := itemRow{Key: it.ID, Name: it.Name, Mass: system.Mass(it.TotalG()), Litres: litresOf(it, system), Swatch: draw.SwatchFor(it.Use.When),
-			When: draw.WhenName(it.Use.When), Guess: it.Measured == kit.Guess, Chosen: it.ID == chosen, Left: it.Carry == kit.Left,
-			Href: fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, it.ID)}
+			When: draw.WhenName(it.Use.When), Guess: it.Measured == kit.Guess, MassGuess: raw[i]["mass_g"] == nil || raw[i]["mass_guess"] == true,
+			Chosen: it.ID == chosen, Left: it.Carry == kit.Left, Follows: it.Follows != "" && !it.Fixed, Href: fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, it.ID)}
 		if it.Count > 1 {
 			row.Count = fmt.Sprintf("%d ×", it.Count)
 		}
-		for _, o := range carryWords {
-			o.Chosen = o.Value == string(it.Carry)
-			row.Carry = append(row.Carry, o)
-		}
+		row.Carry = options(carryWords, string(it.Carry))
 		sec.Rows = append(sec.Rows, row)
 	}
 	sec.Mass, sec.Litres = system.Mass(mass), system.Volume(litres)
-	return sec
+	return sec, things
 }
 
 // litresOf is the room of a line: one figure for what keeps its shape, loose and tight for what gives way.
@@ -154,91 +251,43 @@ func litresOf(it *kit.Item, system unit.System) string {
 	return system.Volume(n * it.Shape.Litres(0))
 }
 
-// addItem puts a new thing on the list. A name that is one of the generic kinds brings that kind's figures.
-func (s *Server) addItem(c *gin.Context) {
-	form := addForm{Name: strings.TrimSpace(c.PostForm("name")), Mass: strings.TrimSpace(c.PostForm("mass")), Litres: strings.TrimSpace(c.PostForm("litres"))}
-	item, wrong := newItem(form, settingsOf(c).Units)
-	refused := func(text string, status int) {
-		s.show(c, func(t *trip) {
-			p := s.layoutPage(t, "", settingsOf(c).Units)
-			form.Error = text
-			p.Body.(*layoutView).Add = form
-			p.Here = localPath(c.PostForm("return"), "/")
-			s.render(c, status, p)
-		})
-	}
-	if wrong != "" {
-		refused(wrong, http.StatusUnprocessableEntity)
-		return
-	}
-	s.change(c, "add "+form.Name, func(doc bundle.Doc) error {
-		item["id"] = doc.FreshID(form.Name)
-		doc.SetItems(append(doc.List("items"), item))
+// checklistView is a ready-made list against the kit.
+type checklistView struct {
+	ID, Name          string
+	Have, Not, Missed int
+	Lines             []checkLineRow
+}
+
+type checkLineRow struct {
+	Kind, Word, State, By string // State have, not or missing
+}
+
+// checklist answers the list that the trip has chosen; nil when it has none.
+func (t *trip) checklist() *checklistView {
+	trip, _ := t.Doc["trip"].(map[string]any)
+	chosen, _ := trip["checklist"].(map[string]any)
+	id, _ := chosen["list"].(string)
+	list, ok := kit.ChecklistOf(id)
+	if !ok {
 		return nil
-	}, func(problems bundle.Problems, stale bool) {
-		if stale {
-			refused("The trip was changed in another window; press Add again.", http.StatusConflict)
-			return
-		}
-		refused(problems[0].What+"; "+problems[0].Mend, http.StatusUnprocessableEntity)
-	})
-}
-
-// carryItem changes only where a thing travels.
-func (s *Server) carryItem(c *gin.Context) {
-	key := c.Param("item")
-	s.change(c, "carry "+s.nameOf(c, key), func(doc bundle.Doc) error {
-		return doc.EditItem(key, func(item map[string]any) error {
-			item["carry"] = c.PostForm("carry")
-			return nil
-		})
-	}, func(problems bundle.Problems, stale bool) { s.layoutAgain(c, "", nil, problems, stale) })
-}
-
-func (s *Server) duplicateItem(c *gin.Context) {
-	key := c.Param("item")
-	s.change(c, "duplicate "+s.nameOf(c, key), func(doc bundle.Doc) error { return doc.DuplicateItem(key) },
-		func(problems bundle.Problems, stale bool) { s.layoutAgain(c, key, nil, problems, stale) })
-}
-
-func (s *Server) removeItem(c *gin.Context) {
-	key := c.Param("item")
-	s.change(c, "remove "+s.nameOf(c, key), func(doc bundle.Doc) error { return doc.RemoveItem(key) },
-		func(problems bundle.Problems, stale bool) { s.layoutAgain(c, key, nil, problems, stale) })
-}
-
-// changeItem takes the whole form of one thing.
-func (s *Server) changeItem(c *gin.Context) {
-	key := c.Param("item")
-	patch := readItemForm(c, settingsOf(c).Units)
-	if len(patch.wrong) > 0 {
-		s.layoutAgain(c, key, patch, nil, false)
-		return
 	}
-	s.change(c, "change "+s.nameOf(c, key), func(doc bundle.Doc) error { return doc.EditItem(key, patch.apply) },
-		func(problems bundle.Problems, stale bool) { s.layoutAgain(c, key, patch, problems, stale) })
-}
-
-// layoutAgain shows Lay out after a refusal, with what was entered still in the form and the messages at their fields.
-func (s *Server) layoutAgain(c *gin.Context, key string, patch *itemPatch, problems bundle.Problems, stale bool) {
-	s.show(c, func(t *trip) {
-		p := s.layoutPage(t, key, settingsOf(c).Units)
-		status := http.StatusUnprocessableEntity
-		view := p.Body.(*layoutView)
-		if patch != nil && view.Editor != nil {
-			view.Editor.keep(patch, problems, fmt.Sprintf("/items/%d/", t.index(key)))
+	not, _ := chosen["not_needed"].([]any)
+	v := &checklistView{ID: list.ID, Name: list.Name}
+	for _, line := range list.Lines {
+		row := checkLineRow{Kind: line.Kinds[0], Word: line.Word, State: "missing", By: line.MetBy(t.task().Items)}
+		switch {
+		case row.By != "":
+			row.State = "have"
+			v.Have++
+		case slices.Contains(not, any(row.Kind)):
+			row.State = "not"
+			v.Not++
+		default:
+			v.Missed++
 		}
-		for _, problem := range problems {
-			p.Notice = &notice{Kind: "wrong", Text: "Not saved: " + problem.What + "; " + problem.Mend + "."}
-		}
-		if stale {
-			status = http.StatusConflict
-			p.Notice = staleNotice()
-			if patch != nil && view.Editor != nil {
-				p.Notice.Text = "The trip was changed in another window in the meantime; nothing of it was overwritten. What you entered is still in the form: save it again if you still want it."
-			}
-		}
-		p.Here = localPath(c.PostForm("return"), "/")
-		s.render(c, status, p)
-	})
+		v.Lines = append(v.Lines, row)
+	}
+	rank := map[string]int{"missing": 0, "not": 1, "have": 2}
+	slices.SortStableFunc(v.Lines, func(a, b checkLineRow) int { return cmp.Compare(rank[a.State], rank[b.State]) })
+	return v
 }

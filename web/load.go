@@ -333,7 +333,7 @@ func (t *trip) orderView(p *load.Placement, step, position int, look look) order
 			v.Zones = append(v.Zones, option{z.ID, z.Name, z == p.Zone})
 		}
 		if p.Zone.Solid() {
-			v.Lanes = chosen(laneWords, string(p.Lane))
+			v.Lanes = options(laneWords, string(p.Lane))
 		}
 	}
 	return v

@@ -26,7 +26,7 @@ func loadPages() (*pages, error) {
 		return nil, fmt.Errorf("templates: %w", err)
 	}
 	p := &pages{map[string]*template.Template{}}
-	for _, name := range []string{"home", "trip", "layout", "load", "compare", "message"} {
+	for _, name := range []string{"home", "trip", "layout", "shrink", "shelf", "packs", "pack", "load", "compare", "message"} {
 		page, err := shell.Clone()
 		if err == nil {
 			page, err = page.ParseFS(templates, "templates/"+name+".html")
@@ -103,6 +103,17 @@ func (s *Server) render(c *gin.Context, status int, p page) {
 		return
 	}
 	c.Data(status, "text/html; charset=utf-8", out.Bytes())
+}
+
+// fragment writes one named part of a page, for what is shown while somebody types.
+func (s *Server) fragment(c *gin.Context, name, part string, body any) {
+	var out bytes.Buffer
+	if err := s.pages.byName[name].ExecuteTemplate(&out, part, body); err != nil {
+		_ = c.Error(err)
+		c.Status(http.StatusInternalServerError)
+		return
+	}
+	c.Data(http.StatusOK, "text/html; charset=utf-8", out.Bytes())
 }
 
 // fail shows an error as a page of its own.

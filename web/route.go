@@ -102,7 +102,7 @@ func (s *Server) routePage(t *trip, system unit.System) page {
 		Kcal:       field{Name: "kcal", Label: "Energy a day", Unit: "kcal", Value: orEmpty(tr.Eating.KcalADay, "", 1)},
 		Efficiency: field{Name: "efficiency", Label: "Stove uses", Unit: "in 100", Value: orEmpty(tr.Eating.Efficiency*100, "", 1)},
 		Drink:      field{Name: "drink", Label: "Drinks an hour", Unit: u.litre, Value: orEmpty(tr.Eating.LitresAnHr, u.litre, unit.CubicInch)},
-		Season:     chosen(seasonWords, tr.Season), Ground: chosen(groundWords, tr.Terrain), Provide: tr.Provide,
+		Season:     options(seasonWords, tr.Season), Ground: options(groundWords, tr.Terrain), Provide: tr.Provide,
 	}
 	if !slices.ContainsFunc(v.Ground, func(o option) bool { return o.Chosen }) {
 		v.Ground = append(v.Ground, option{tr.Terrain, tr.Terrain, true})

@@ -35,6 +35,7 @@ type Server struct {
 	store   *store.Store
 	weather weather.Service
 	plans   plans
+	shrunk  shrunk
 	pages   *pages
 	handler http.Handler
 }
@@ -81,6 +82,24 @@ func (s *Server) routes(r *gin.Engine) {
 	r.POST("/settings", s.settings)
 	r.POST("/trips", s.createTrip)
 	r.POST("/trips/import", s.importTrip)
+	r.GET("/shelf", s.showShelf)
+	r.POST("/shelf", s.addThing)
+	r.POST("/shelf/bulk", s.bulkShelf)
+	r.GET("/shelf/:thing", s.showThing)
+	r.POST("/shelf/:thing", s.saveThing)
+	r.POST("/shelf/:thing/remove", s.removeThing)
+	r.GET("/shelf/:thing/photo", s.showPhoto)
+	r.POST("/shelf/:thing/photo", s.savePhoto)
+	r.GET("/packs", s.showPacks)
+	r.POST("/packs", s.addPack)
+	pack := r.Group("/packs/:pack")
+	pack.GET("", s.showPack)
+	pack.POST("", s.savePack)
+	pack.POST("/remove", s.removePack)
+	pack.POST("/zones", s.addZone)
+	pack.POST("/zones/:zone", s.saveZone)
+	pack.POST("/zones/:zone/drawing", s.drawZone)
+	pack.POST("/zones/:zone/remove", s.removeZone)
 	trip := r.Group("/trips/:trip")
 	trip.GET("", func(c *gin.Context) { c.Redirect(http.StatusSeeOther, c.Request.URL.Path+"/load") })
 	trip.GET("/trip", s.showRoute)
@@ -92,6 +111,14 @@ func (s *Server) routes(r *gin.Engine) {
 	trip.POST("/forecast/take", s.takeForecast)
 	trip.GET("/layout", s.showLayout)
 	trip.POST("/items", s.addItem)
+	trip.GET("/told", s.previewItem)
+	trip.POST("/list", s.chooseList)
+	trip.GET("/shrink", s.showShrink)
+	trip.POST("/shrink", s.takeMoves)
+	trip.GET("/shrink.lp", s.exportShrinkLP)
+	trip.POST("/pack", s.choosePack)
+	trip.POST("/shelve", s.shelve)
+	trip.POST("/items/:item/measure", s.measureItem)
 	trip.POST("/items/:item", s.changeItem)
 	trip.POST("/items/:item/carry", s.carryItem)
 	trip.POST("/items/:item/duplicate", s.duplicateItem)
@@ -125,8 +152,11 @@ func headers(c *gin.Context) {
 // limit bounds the body of a request before anything reads it.
 func limit(c *gin.Context) {
 	most := int64(maxForm)
-	if c.FullPath() == "/trips/import" {
+	switch c.FullPath() {
+	case "/trips/import":
 		most = bundle.MaxBytes + maxForm
+	case "/shelf/:thing/photo":
+		most = maxPhoto + maxForm
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
 	c.Next()

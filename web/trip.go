@@ -13,6 +13,7 @@ import (
 	"tornister/bundle"
 	"tornister/core/kit"
 	"tornister/core/load"
+	"tornister/core/unit"
 	"tornister/core/verdict"
 	"tornister/store"
 )
@@ -133,7 +134,7 @@ type checkView struct {
 
 // steps of the road; those without a page have no path.
 var steps = []struct{ name, path string }{
-	{"Trip", "trip"}, {"Lay out", "layout"}, {"Shrink", ""}, {"Keep dry", ""}, {"Load", "load"},
+	{"Trip", "trip"}, {"Lay out", "layout"}, {"Shrink", "shrink"}, {"Keep dry", ""}, {"Load", "load"},
 	{"Rehearse", ""}, {"Weigh in", ""}, {"On the way", ""}, {"Look back", ""},
 }
 
@@ -161,6 +162,12 @@ func (t *trip) stepState(step string) (state, word string) {
 			return "look", "no dates yet"
 		}
 		return "settled", fmt.Sprintf("%d days, %d nights", t.task().Trip.Days, t.task().Trip.Nights)
+	}
+	if step == "shrink" {
+		if t.plan.Fits() {
+			return "settled", "nothing has to"
+		}
+		return "stop", fmt.Sprintf("%s too much", unit.Metric.Volume(t.plan.OverL))
 	}
 	if step == "layout" {
 		guesses := 0

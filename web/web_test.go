@@ -90,7 +90,7 @@ func TestPagesAnswer(t *testing.T) {
 	s := newSite(t)
 	for path, want := range map[string]string{
 		"/": "Orlava, three nights", "/trips/1/load": "Loading order", "/trips/1/load?thing=pot&view=behind": "Pin here",
-		"/trips/1/layout": "48 things to pack", "/trips/1/layout?item=pot": `value="145"`, "/schema.json": "json-schema.org",
+		"/trips/1/layout": "49 things to pack", "/trips/1/trip": "legs 2 to 3", "/trips/1/layout?item=pot": `value="145"`, "/schema.json": "json-schema.org",
 		"/trips/1/card.txt": "UPLAND PACK 52 L", "/trips/1/plan.json": `"tornister-plan"`, "/trips/1/bundle.json": `"format": "tornister"`,
 		"/static/tornister.css": "--ground",
 	} {
@@ -173,9 +173,10 @@ func TestBadValuesComeBackWithTheirMessages(t *testing.T) {
 	}
 	_, page = s.get("/trips/1/layout?item=sleeping-bag")
 	assert.Contains(t, page, `value="940"`)
-	code, body, _ := s.post("/trips/1/items", url.Values{"version": {"1"}, "name": {"Kite"}, "mass": {"some"}})
+	code, body, _ := s.post("/trips/1/items", url.Values{"version": {"1"}, "lines": {"950 g"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	assert.Contains(t, body, `value="Kite"`)
+	assert.Contains(t, body, `value="950 g"`)
+	assert.Contains(t, body, "no name in it")
 }
 
 func TestStaleFormKeepsWhatWasEntered(t *testing.T) {
@@ -202,8 +203,8 @@ func TestAddDuplicateRemoveCarry(t *testing.T) {
 		fields url.Values
 		want   string
 	}{
-		{"/trips/1/items", url.Values{"name": {`<b>Kite</b> & "line"`}, "mass": {"150"}, "litres": {"0.5"}}, "&lt;b&gt;Kite&lt;/b&gt; &amp; &#34;line&#34;"},
-		{"/trips/1/items", url.Values{"name": {"Rope"}}, "1.40 kg"},
+		{"/trips/1/items", url.Values{"lines": {`<b>Kite</b> & "line" 150 g 0.5 l`}}, "&lt;b&gt;Kite&lt;/b&gt; &amp; &#34;line&#34;"},
+		{"/trips/1/items", url.Values{"lines": {"Rope"}}, "1.40 kg"},
 		{"/trips/1/items/b-kite-b-line/duplicate", url.Values{}, ", another"},
 		{"/trips/1/items/b-kite-b-line/carry", url.Values{"carry": {"left"}}, `class=" left"`},
 		{"/trips/1/items/b-kite-b-line-2/remove", url.Values{}, "Take back: remove"},

@@ -38,7 +38,7 @@ func sack(it *kit.Item) *Move {
 	after.LooseL, after.TightL = s.TightL, hundredths(s.TightL*(1-sackSaves))
 	mass := it.MassG + sackG
 	return &Move{Way: Sack, Item: it.ID, Text: fmt.Sprintf("%s into a compression sack", it.Name),
-		Why: "smaller than hands make it, but a stiff lump; down should not stay crushed longer than needed", Litres: tight(it) - float64(it.Count)*after.TightL,
+		Why: "smaller than by hand, but a stiff lump; no down for long", Litres: tight(it) - float64(it.Count)*after.TightL,
 		Grams: -sackG * float64(it.Count), Cost: 1.5, Change: Change{Shape: &after, MassG: &mass, Mark: string(Sack)}}
 }
 

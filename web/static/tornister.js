@@ -172,6 +172,37 @@
     }
   });
 
+  // A thing on the groundsheet is chosen like its line in the table.
+  document.addEventListener("click", function (event) {
+    var thing = event.target.closest("svg [data-line]");
+    if (thing) {
+      click('[data-line-of="' + CSS.escape(thing.getAttribute("data-line")) + '"]');
+    }
+  });
+
+  // A new thing that was added leaves the input empty for the next one; one that was refused stays in it.
+  document.addEventListener("htmx:afterRequest", function (event) {
+    if (event.target.id !== "add" || !event.detail.xhr || event.detail.xhr.status >= 400) {
+      return;
+    }
+    var input = document.getElementById("field-new");
+    input.value = "";
+    document.getElementById("told").textContent = "";
+  });
+
+  // Several lines pasted into the line for one thing go into the box for many.
+  document.addEventListener("paste", function (event) {
+    var text = event.clipboardData && event.clipboardData.getData("text");
+    if (event.target.id !== "field-new" || !text || !/\n\s*\S/.test(text)) {
+      return;
+    }
+    event.preventDefault();
+    var box = document.getElementById("field-lines");
+    box.closest("details").open = true;
+    box.value = (box.value ? box.value + "\n" : "") + text;
+    box.focus();
+  });
+
   document.addEventListener("htmx:afterSettle", function () {
     var chosen = document.querySelector(".side .chosen, tr.chosen");
     if (chosen) {

@@ -1,0 +1,225 @@
+package sheet
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+)
+
+// Field is what a column can mean.
+type Field struct {
+	Key   string // of the mapping
+	Word  string
+	Kind  string   // mass, litres, length or "" for words and plain numbers
+	Names []string // headings, lower case, in the languages that kit lists come in
+}
+
+// Fields lists them; Ignore comes first. The first name of each is the heading that Write uses.
+var Fields = []Field{
+	{"", "not used", "", nil},
+	{"name", "name", "", []string{"name", "item", "thing", "gear", "article", "what", "product", "description", "gegenstand", "bezeichnung", "artikel", "ausrüstung", "was", "nom", "objet", "matériel", "article", "désignation", "nombre", "objeto", "artículo", "equipo", "nome", "oggetto", "articolo", "voorwerp", "naam", "artikel", "název", "věc", "předmět", "nazwa", "rzecz"}},
+	{"count", "how many", "", []string{"count", "qty", "quantity", "number", "pieces", "pcs", "#", "how many", "anzahl", "stück", "stk", "menge", "quantité", "qté", "nombre", "cantidad", "quantità", "pezzi", "aantal", "počet", "ks", "ilość", "sztuk"}},
+	{"mass", "weight of one", "mass", []string{"weight", "mass", "weight each", "unit weight", "gewicht", "masse", "einzelgewicht", "poids", "peso", "gewicht", "hmotnost", "váha", "waga"}},
+	{"total", "weight of all", "mass", []string{"total weight", "weight total", "sum", "total", "gesamtgewicht", "gesamt", "poids total", "peso total", "peso totale", "totaal gewicht", "celkem"}},
+	{"loose", "room, loose", "litres", []string{"loose", "volume", "litres", "liters", "capacity", "room", "volumen", "liter", "loses volumen", "volume", "litri", "litros", "objem"}},
+	{"tight", "room, tight", "litres", []string{"tight", "packed volume", "pack size", "packed", "packmaß", "packmass", "gepackt", "comprimé", "compressed"}},
+	{"displaced", "litres displaced", "litres", []string{"displaced", "displacement"}},
+	{"inside", "holds", "litres", []string{"holds", "inside", "fassungsvermögen", "inhalt", "contenance"}},
+	{"length", "length", "length", []string{"length", "long", "länge", "longueur", "largo", "lunghezza", "lengte", "délka"}},
+	{"width", "width", "length", []string{"width", "wide", "breite", "largeur", "ancho", "larghezza", "breedte", "šířka"}},
+	{"height", "height", "length", []string{"height", "high", "thickness", "höhe", "hauteur", "alto", "altezza", "hoogte", "výška"}},
+	{"diameter", "diameter", "length", []string{"diameter", "durchmesser", "diamètre", "diámetro", "diametro", "průměr"}},
+	{"mouth", "mouth", "length", []string{"mouth"}},
+	{"gap", "narrowest gap", "length", []string{"gap"}},
+	{"group", "section", "", []string{"section", "group", "category", "kategorie", "gruppe", "bereich", "catégorie", "categoría", "categoria", "groep", "kategorie"}},
+	{"carry", "carried", "", []string{"carried", "carry", "worn", "getragen", "trageweise", "porté", "llevado", "indossato", "gedragen"}},
+	{"kind", "kind", "", []string{"kind"}},
+	{"expires", "good until", "", []string{"good until", "expires", "expiry", "best before", "ablaufdatum", "haltbar bis", "date limite", "caducidad", "scadenza"}},
+	{"shape", "shape", "", []string{"shape"}},
+	{"measured", "known from", "", []string{"known from", "measured"}},
+	{"when", "when needed", "", []string{"needed"}},
+	{"per_day", "times a day", "", []string{"times a day", "per day"}},
+	{"urgent", "in seconds", "", []string{"urgent"}},
+	{"absorbs", "takes up water", "", []string{"takes up water", "absorbs"}},
+	{"suffers", "suffers by water", "", []string{"suffers by water", "suffers"}},
+	{"case", "own case", "", []string{"own case"}},
+	{"leaks", "may leak", "", []string{"may leak", "leaks"}},
+	{"returns_wet", "comes back wet", "", []string{"comes back wet"}},
+	{"traits", "traits", "", []string{"traits"}},
+	{"functions", "functions", "", []string{"functions"}},
+	{"consumable", "used up", "", []string{"used up", "consumable", "verbrauch"}},
+	{"nest_in", "inside of", "", []string{"inside of"}},
+	{"day", "for day", "", []string{"for day"}},
+	{"uncertainty", "give or take", "", []string{"give or take"}},
+	{"carried", "trips carried", "", []string{"trips carried"}},
+	{"used", "trips used", "", []string{"trips used"}},
+	{"follows", "follows the trip", "", []string{"follows"}},
+	{"fixed", "fixed", "", []string{"fixed"}},
+	{"made_small", "made small", "", []string{"made small"}},
+	{"id", "id", "", []string{"id"}},
+	{"shelf", "shelf key", "", []string{"shelf"}},
+}
+
+// FieldOf finds a field by its key.
+func FieldOf(key string) (Field, bool) {
+	for _, f := range Fields {
+		if f.Key == key {
+			return f, true
+		}
+	}
+	return Field{}, false
+}
+
+// Units that a column of a kind can be in, the first is the default.
+var Units = map[string][]string{"mass": {"g", "kg", "oz", "lb"}, "litres": {"l", "ml", "cuin", "floz"}, "length": {"cm", "mm", "in"}}
+
+// Column says what a column means, and in which unit its bare numbers are.
+type Column struct{ Field, Unit string }
+
+// Mapping is what a sheet's columns mean, one entry each, and whether commas are decimal.
+type Mapping struct {
+	Columns      []Column
+	DecimalComma bool
+}
+
+// unitWords are the words for units in headings and in cells, for which a bare number stands.
+var unitWords = map[string]string{"g": "g", "gr": "g", "gramm": "g", "gram": "g", "grams": "g", "grammes": "g", "kg": "kg", "kilo": "kg", "oz": "oz", "ounces": "oz", "unzen": "oz", "lb": "lb", "lbs": "lb", "pounds": "lb",
+	"l": "l", "liter": "l", "litre": "l", "litres": "l", "liters": "l", "litri": "l", "litros": "l", "ml": "ml", "cu in": "cuin", "cuin": "cuin", "in3": "cuin", "in³": "cuin", "fl oz": "floz", "floz": "floz",
+	"cm": "cm", "mm": "mm", "in": "in", "inch": "in", "inches": "in", "zoll": "in"}
+
+var headingUnit = regexp.MustCompile(`(?i)[(\[/,]\s*([\pL³ ]+?)\s*[)\]]?\s*$`)
+
+// Propose guesses the mapping from the heading, and where that says nothing, from what stands in the columns.
+func Propose(t *Table) Mapping {
+	m := Mapping{Columns: make([]Column, len(t.Heading)), DecimalComma: decimalComma(t)}
+	taken := map[string]bool{}
+	for pass := range 2 { // whole headings first, then headings that begin with a known word
+		for i, heading := range t.Heading {
+			if m.Columns[i].Field != "" {
+				continue
+			}
+			words, unitName := splitHeading(heading)
+			for _, f := range Fields[1:] {
+				if taken[f.Key] || !named(f, words, pass == 0) || !suits(f, t, i) {
+					continue
+				}
+				m.Columns[i] = Column{f.Key, unitFor(f, unitName)}
+				taken[f.Key] = true
+				break
+			}
+			if m.Columns[i].Field == "" && unitName != "" && pass == 1 { // "grams" alone
+				for _, f := range []string{"mass", "loose", "length"} {
+					field, _ := FieldOf(f)
+					if !taken[f] && slices.Contains(Units[field.Kind], unitName) {
+						m.Columns[i] = Column{f, unitName}
+						taken[f] = true
+						break
+					}
+				}
+			}
+		}
+	}
+	if !taken["name"] { // the column with most different words
+		best, most := -1, 0
+		for i := range t.Heading {
+			if n := wordy(t, i); m.Columns[i].Field == "" && n > most {
+				best, most = i, n
+			}
+		}
+		if best >= 0 {
+			m.Columns[best] = Column{Field: "name"}
+		}
+	}
+	return m
+}
+
+// splitHeading parts "Weight (oz)", "Gewicht in g" or "weight_g" into words and a unit.
+func splitHeading(heading string) (words, unitName string) {
+	low := strings.ToLower(strings.TrimSpace(strings.ReplaceAll(heading, "_", " ")))
+	if found := headingUnit.FindStringSubmatch(low); found != nil {
+		if u := unitWords[strings.TrimSpace(found[1])]; u != "" {
+			return strings.TrimSpace(low[:strings.Index(low, found[0])]), u
+		}
+	}
+	fields := strings.Fields(low)
+	if n := len(fields); n > 0 {
+		last := strings.Trim(fields[n-1], "()[].")
+		if u := unitWords[last]; u != "" {
+			return strings.TrimSuffix(strings.Join(fields[:n-1], " "), " in"), u
+		}
+	}
+	return strings.Trim(low, " .:"), ""
+}
+
+func named(f Field, words string, whole bool) bool {
+	for _, name := range f.Names {
+		if words == name || !whole && len(name) > 2 && strings.HasPrefix(words, name) {
+			return true
+		}
+	}
+	return false
+}
+
+// suits keeps a heading that means two things in two languages from being taken for the wrong one: a column of figures is
+// no name, a column of words no count.
+func suits(f Field, t *Table, column int) bool {
+	switch f.Key {
+	case "name":
+		return wordy(t, column) > 0
+	case "count", "mass", "total", "loose", "tight":
+		return wordy(t, column) == 0 || digits(t, column)
+	}
+	return true
+}
+
+// wordy counts the cells of a column that begin with a letter.
+func wordy(t *Table, column int) (n int) {
+	for _, row := range t.Rows {
+		if c := row[column]; c != "" && !strings.ContainsAny(c[:1], "0123456789.,-+~≈<") {
+			n++
+		}
+	}
+	return n
+}
+
+// digits reports whether most filled cells of a column have a figure.
+func digits(t *Table, column int) bool {
+	with, filled := 0, 0
+	for _, row := range t.Rows {
+		if row[column] != "" {
+			filled++
+			if strings.ContainsAny(row[column], "0123456789") {
+				with++
+			}
+		}
+	}
+	return 2*with > filled
+}
+
+func unitFor(f Field, given string) string {
+	units := Units[f.Kind]
+	if len(units) == 0 {
+		return ""
+	}
+	if slices.Contains(units, given) {
+		return given
+	}
+	return units[0]
+}
+
+var commaNumber = regexp.MustCompile(`\d,\d`)
+var thousands = regexp.MustCompile(`^\d{1,3}(,\d{3})+(\.\d+)?$`)
+
+// decimalComma decides whether commas in figures part whole from broken: yes when a semicolon or a tab parts the columns,
+// or when some figure with a comma cannot be one with parted thousands.
+func decimalComma(t *Table) bool {
+	for _, row := range t.Rows {
+		for _, cell := range row {
+			figure, _, _ := strings.Cut(cell, " ")
+			if commaNumber.MatchString(figure) && !thousands.MatchString(figure) && !strings.ContainsAny(figure, "xX×") {
+				return true
+			}
+		}
+	}
+	return t.comma
+}

@@ -1,0 +1,203 @@
+package web
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"tornister/bundle"
+	"tornister/core/kit"
+	"tornister/core/unit"
+	"tornister/store"
+)
+
+// mostLines bounds what may be typed at once.
+const mostLines = 200
+
+// typed is one line as it was understood.
+type typed struct {
+	line string
+	item map[string]any // without an id
+	told kit.Told
+	from *store.ShelfThing
+	err  error
+}
+
+// understand reads typed lines: the name of a thing of the shelf is that thing, everything else is read by kit.Quick.
+func (s *Server) understand(c *gin.Context, text string) ([]typed, error) {
+	things, err := s.store.Things(c, store.Query{Status: "here"})
+	if err != nil {
+		return nil, err
+	}
+	byName := map[string]*store.ShelfThing{}
+	for i := range things {
+		byName[strings.ToLower(things[i].Name)] = &things[i]
+	}
+	var all []typed
+	for line := range strings.SplitSeq(strings.ReplaceAll(text, "\r", "\n"), "\n") {
+		line = strings.TrimSpace(line)
+		if line == "" {
+			continue
+		}
+		if len(all) == mostLines {
+			return all, fmt.Errorf("more than %d lines at once; the rest is still in the box", mostLines)
+		}
+		all = append(all, read(line, byName))
+	}
+	return all, nil
+}
+
+func read(line string, shelf map[string]*store.ShelfThing) typed {
+	if len(line) > 200 {
+		return typed{line: line, err: errors.New("it is longer than 200 letters; a thing a line")}
+	}
+	if thing := shelf[strings.ToLower(line)]; thing != nil {
+		return typed{line: line, item: bundle.Own(thing.Object), from: thing}
+	}
+	told, err := kit.Quick(line)
+	if err != nil {
+		return typed{line: line, err: err}
+	}
+	return typed{line: line, item: itemOf(told), told: told}
+}
+
+// itemOf makes a thing's object of what a line says. What was not said is left out where the kind gives it, so that it is
+// shown as a guess.
+func itemOf(told kit.Told) map[string]any {
+	item := map[string]any{"name": told.Name}
+	if told.Known {
+		item["kind"] = told.Kind.ID
+	}
+	if told.Count > 1 {
+		item["count"] = bundle.Number(float64(told.Count))
+	}
+	if told.Weighed || told.Measured != kit.Guess {
+		item["mass_g"] = bundle.Number(told.MassG)
+		if !told.Weighed {
+			item["mass_guess"] = true
+		}
+		item["shape"] = bundle.ShapeObject(told.Shape)
+		item["measured"] = string(told.Measured)
+	}
+	if told.Worn {
+		item["carry"] = "worn"
+	}
+	return item
+}
+
+// addItem puts typed things on the list. Lines that cannot be read stay in the box, each with its reason; the others are
+// added.
+func (s *Server) addItem(c *gin.Context) {
+	all, tooMany := s.understand(c, c.PostForm("lines"))
+	form := addForm{}
+	var bad []string
+	var good []typed
+	for _, t := range all {
+		if t.err != nil {
+			bad = append(bad, t.line)
+			form.Errors = append(form.Errors, fmt.Sprintf("%s: %s.", t.line, t.err))
+			continue
+		}
+		good = append(good, t)
+	}
+	if tooMany != nil {
+		form.Errors = append(form.Errors, sentence(tooMany.Error()))
+	}
+	if len(all) == 0 {
+		form.Errors = []string{"Type what it is, then what you know of it: down bag 950 g 7 l"}
+	}
+	form.Lines = strings.Join(bad, "\n")
+	refused := func(status int) {
+		s.show(c, func(t *trip) {
+			p := s.layoutPage(c, t, "")
+			p.Body.(*layoutView).Add = form
+			p.Here = localPath(c.PostForm("return"), "/")
+			s.render(c, status, p)
+		})
+	}
+	if len(good) == 0 {
+		refused(http.StatusUnprocessableEntity)
+		return
+	}
+	label := "add " + good[0].item["name"].(string)
+	if len(good) > 1 {
+		label = fmt.Sprintf("add %d things", len(good))
+	}
+	id, err := tripID(c)
+	if err == nil {
+		err = s.store.Change(c, id, formVersion(c), label, func(doc bundle.Doc) error {
+			items := doc.List("items")
+			for _, t := range good {
+				t.item["id"] = doc.FreshID(t.item["name"].(string))
+				items = append(items, t.item)
+				doc.SetItems(items)
+			}
+			return nil
+		})
+	}
+	if err == nil && len(form.Errors) > 0 {
+		refused(http.StatusUnprocessableEntity) // the good ones are on the list; the rest is in the box
+		return
+	}
+	s.answer(c, err, func(problems bundle.Problems, stale bool) {
+		form.Lines = c.PostForm("lines")
+		if stale {
+			form.Errors = []string{"The trip was changed in another window; press Add again."}
+			refused(http.StatusConflict)
+			return
+		}
+		form.Errors = []string{sentence(problems[0].What + "; " + problems[0].Mend)}
+		refused(http.StatusUnprocessableEntity)
+	})
+}
+
+// quickView is what a line would become, shown while it is typed.
+type quickView struct {
+	Text, Guessed, Error string
+}
+
+// previewItem answers with how the line is understood so far.
+func (s *Server) previewItem(c *gin.Context) {
+	var view quickView
+	all, err := s.understand(c, c.Query("lines"))
+	if err == nil && len(all) > 0 {
+		view = all[len(all)-1].view(settingsOf(c).Units)
+	}
+	s.fragment(c, "layout", "told", view)
+}
+
+func (t typed) view(system unit.System) quickView {
+	if t.err != nil {
+		return quickView{Error: sentence(t.err.Error())}
+	}
+	it, err := bundle.CompleteItem(t.item)
+	if err != nil {
+		return quickView{Error: sentence(err.Error())}
+	}
+	many := ""
+	if it.Count > 1 {
+		many = fmt.Sprintf("%d × ", it.Count)
+	}
+	v := quickView{Text: fmt.Sprintf("%s%s, %s, %s", many, it.Name, system.Mass(it.MassG), litresOf(&kit.Item{Count: 1, Shape: it.Shape}, system))}
+	if t.from != nil {
+		v.Text += ", from the shelf"
+		return v
+	}
+	if t.told.Known {
+		v.Text += fmt.Sprintf(" (taken for: %s)", strings.ToLower(t.told.Kind.Name))
+	}
+	switch {
+	case !t.told.Known && t.told.Measured == kit.Guess:
+		v.Guessed = "Nothing like it is known: its room is a guess, please measure it."
+	case t.told.Measured == kit.Guess && !t.told.Weighed:
+		v.Guessed = fmt.Sprintf("Weight and room are guessed, give or take %.0f in 100.", 100*t.told.Kind.Uncertain())
+	case t.told.Measured == kit.Guess:
+		v.Guessed = fmt.Sprintf("Its room is guessed, give or take %.0f in 100.", 100*t.told.Kind.Uncertain())
+	case !t.told.Weighed:
+		v.Guessed = "Its weight is guessed."
+	}
+	return v
+}

@@ -1,0 +1,340 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"tornister/bundle"
+	"tornister/core/load"
+	"tornister/core/rucksack"
+	"tornister/core/shrink"
+	"tornister/core/unit"
+	"tornister/core/verdict"
+	"tornister/store"
+)
+
+// shrunk keeps what was worked out for the newest state of each trip: it takes a second or two for a kit that is too large.
+type shrunk struct {
+	mu   sync.Mutex
+	last map[uint]*shrinking
+}
+
+// shrinking is what the step Shrink knows of a state of a trip, a plan of it and the shelf.
+type shrinking struct {
+	plan   *load.Plan
+	stamp  string
+	answer shrink.Answer
+	shelf  map[string]map[string]any // objects of the things that may come instead, by key
+	packs  []packOffer
+	best   int // of packs, the smallest that takes the kit; -1 for none
+}
+
+type packOffer struct {
+	Value, Name string
+	Litres      float64
+	Owned       bool
+}
+
+// longest bounds the search of the step, so that a page always comes.
+const longest = 12 * time.Second
+
+// shrinkingOf gives what is known, working it out when something has changed.
+func (s *Server) shrinkingOf(c *gin.Context, t *trip) (*shrinking, error) {
+	stamp, err := s.store.ShelfStamp(c)
+	if err != nil {
+		return nil, err
+	}
+	s.shrunk.mu.Lock()
+	defer s.shrunk.mu.Unlock()
+	if known := s.shrunk.last[t.ID]; known != nil && known.plan == t.plan && known.stamp == stamp {
+		return known, nil
+	}
+	things, err := s.store.Things(c, store.Query{Status: "here"})
+	if err != nil {
+		return nil, err
+	}
+	now := &shrinking{plan: t.plan, stamp: stamp, shelf: map[string]map[string]any{}}
+	var objects []map[string]any
+	for _, thing := range things {
+		now.shelf[thing.Key] = bundle.Own(thing.Object)
+		objects = append(objects, thing.Object)
+	}
+	items, err := bundle.Things(objects)
+	if err != nil {
+		return nil, err
+	}
+	end := time.Now().Add(longest)
+	options := load.Options{Seed: seed, Quick: true, Stop: func() bool { return time.Now().After(end) }}
+	now.answer = shrink.Fit(t.task(), t.plan, items, options)
+	offers, packs, err := s.packOffers(c)
+	if err != nil {
+		return nil, err
+	}
+	now.packs = offers
+	now.best, _ = shrink.SmallestPack(t.task(), packs, options)
+	if s.shrunk.last == nil || len(s.shrunk.last) >= keptPlans {
+		s.shrunk.last = map[uint]*shrinking{}
+	}
+	s.shrunk.last[t.ID] = now
+	return now, nil
+}
+
+// shrinkView is the step Shrink.
+type shrinkView struct {
+	Fits, Enough bool
+	Set          []moveRow
+	SetWords     string
+	TrySet       string // address that tries the whole set
+	Groups       []moveGroup
+	Trial        *trialView
+	Nested       []string
+	Pack         string
+	PackValue    string
+	PackWords    string
+}
+
+type moveGroup struct {
+	Name  string
+	Moves []moveRow
+}
+
+type moveRow struct {
+	Key, Text, Why, Litres, Grams, Cost string
+	InSet, Tried                        bool
+}
+
+// trialView is the effect of some moves on the six checks, before they are taken.
+type trialView struct {
+	Words  string
+	Keys   []string
+	Checks []checkChange
+	Moves  []string
+}
+
+type checkChange struct {
+	Name          string
+	Before, After checkView
+	Changed       bool
+}
+
+var wayNames = []struct {
+	way  shrink.Way
+	name string
+}{{shrink.Repack, "Repack food"}, {shrink.Sack, "Squeeze with straps"}, {shrink.Half, "Take a part"}, {shrink.Fewer, "Take fewer"}, {shrink.Wear, "Wear or hold"}, {shrink.Swap, "Swap for something on the shelf"}, {shrink.Leave, "Leave at home"}}
+
+func (s *Server) showShrink(c *gin.Context) {
+	s.show(c, func(t *trip) { s.renderShrink(c, t, http.StatusOK, nil) })
+}
+
+func (s *Server) renderShrink(c *gin.Context, t *trip, status int, told *notice) {
+	known, err := s.shrinkingOf(c, t)
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	system := settingsOf(c).Units
+	p := t.shell("shrink", "Shrink")
+	tried := c.QueryArray("try")
+	v := &shrinkView{Fits: t.plan.Fits(), Enough: known.answer.Enough}
+	inSet := map[string]bool{}
+	query := url.Values{}
+	if !v.Fits {
+		for _, m := range known.answer.Set.Moves {
+			inSet[m.Key()] = v.Enough
+			query.Add("try", m.Key())
+		}
+	}
+	v.TrySet = fmt.Sprintf("/trips/%d/shrink?%s#trial", t.ID, query.Encode())
+	for _, w := range wayNames {
+		group := moveGroup{Name: w.name}
+		for _, m := range known.answer.Program.Moves {
+			if m.Way != w.way {
+				continue
+			}
+			row := moveRow{m.Key(), m.Text, m.Why, saved(system.Volume(m.Litres), m.Litres), saved(system.Mass(m.Grams), m.Grams), fmt.Sprintf("%.1f", m.Cost), inSet[m.Key()], slices.Contains(tried, m.Key())}
+			group.Moves = append(group.Moves, row)
+			if row.InSet {
+				v.Set = append(v.Set, row)
+			}
+		}
+		if len(group.Moves) > 0 {
+			v.Groups = append(v.Groups, group)
+		}
+	}
+	for _, n := range shrink.Nested(t.plan) {
+		v.Nested = append(v.Nested, fmt.Sprintf("%s in the %s: %s.", joined(n.Inside), strings.ToLower(n.Name[:1])+n.Name[1:], system.Volume(n.SavedL)))
+	}
+	v.packWords(known, t, system)
+	if len(tried) > 0 {
+		v.Trial = t.try(known, tried, system)
+	}
+	p.Headline, p.Detail = v.words(t, known, system)
+	p.Notice = told
+	p.Body = v
+	s.render(c, status, p)
+}
+
+// saved prints what is saved; what comes on top has its own sign.
+func saved(text string, v float64) string {
+	switch {
+	case v > 0:
+		return "−" + text
+	case v < 0:
+		return "+" + strings.TrimPrefix(text, "−")
+	}
+	return text
+}
+
+func joined(names []string) string {
+	if len(names) < 2 {
+		return strings.Join(names, "")
+	}
+	return strings.Join(names[:len(names)-1], ", ") + " and " + names[len(names)-1]
+}
+
+func (v *shrinkView) words(t *trip, known *shrinking, system unit.System) (headline, detail string) {
+	set := known.answer.Set
+	moves := count(len(set.Moves), "move")
+	switch {
+	case v.Fits:
+		return "It fits as it is.", "Nothing has to shrink. What stands below would make it smaller or lighter still; try shows the effect before anything is taken."
+	case v.Enough:
+		proof := "no cheaper set of moves saves as much"
+		if !set.Proven {
+			proof = "the search was cut short: there may be a cheaper set"
+		}
+		v.SetWords = fmt.Sprintf("%s less room and %s less weight at %.1f points of inconvenience; %s.", system.Volume(set.Litres), system.Mass(set.Grams), set.Cost, proof)
+		return fmt.Sprintf("%s too much. %s make it fit.", system.Volume(t.plan.OverL), capital(moves)), v.SetWords
+	}
+	return fmt.Sprintf("%s too much, and all moves together are not enough.", system.Volume(t.plan.OverL)),
+		fmt.Sprintf("With everything below done, %s would still be lacking. Take a larger pack, carry less food or water between shops, or share with somebody.", system.Volume(known.answer.ShortL))
+}
+
+func (v *shrinkView) packWords(known *shrinking, t *trip, system unit.System) {
+	if known.best < 0 {
+		v.PackWords = "No pack on the shelf and none of the generic ones takes the kit as it is."
+		return
+	}
+	best := known.packs[known.best]
+	whose := "a generic pack"
+	if best.Owned {
+		whose = "on your shelf"
+	}
+	v.Pack, v.PackValue = best.Name, best.Value
+	v.PackWords = fmt.Sprintf("The smallest that takes the kit as it is: %s, %s, %s. Now it is in the %s, %s.", best.Name, system.Volume(best.Litres), whose, t.task().Pack.Name, system.Volume(t.task().Pack.StatedL()))
+}
+
+// try plans the kit after some moves and sets the checks side by side.
+func (t *trip) try(known *shrinking, keys []string, system unit.System) *trialView {
+	moves := pick(known.answer.Program.Moves, keys)
+	if len(moves) == 0 {
+		return nil
+	}
+	after, plan := verdict.Of(shrink.Apply(t.task(), moves), nil, load.Options{Seed: seed, Quick: true})
+	before, _ := verdict.Of(t.task(), nil, load.Options{Seed: seed, Quick: true}) // quick on both sides, so that like is compared with like
+	v := &trialView{Words: verdict.Sentence(after.Verdict, len(after.LeftOut))}
+	if !plan.Fits() {
+		v.Words += " " + system.Volume(plan.OverL) + " too much."
+	}
+	old, new := &trip{answer: before}, &trip{answer: after}
+	for _, name := range verdict.Names {
+		ch := checkChange{Name: capital(name), Before: old.check(name), After: new.check(name)}
+		ch.Changed = ch.Before.State != ch.After.State || ch.Before.Figure != ch.After.Figure
+		v.Checks = append(v.Checks, ch)
+	}
+	for _, m := range moves {
+		v.Keys = append(v.Keys, m.Key())
+		v.Moves = append(v.Moves, m.Text)
+	}
+	return v
+}
+
+// pick chooses moves by key, at most one to each thing.
+func pick(moves []shrink.Move, keys []string) []shrink.Move {
+	var found []shrink.Move
+	touched := map[string]bool{}
+	for _, m := range moves {
+		if slices.Contains(keys, m.Key()) && !touched[m.Item] {
+			touched[m.Item] = true
+			found = append(found, m)
+		}
+	}
+	return found
+}
+
+// takeMoves makes moves to the kit.
+func (s *Server) takeMoves(c *gin.Context) {
+	s.show(c, func(t *trip) {
+		known, err := s.shrinkingOf(c, t)
+		if err != nil {
+			s.refuse(c, err)
+			return
+		}
+		moves := pick(known.answer.Program.Moves, c.PostFormArray("take"))
+		if len(moves) == 0 {
+			s.renderShrink(c, t, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "Nothing was taken: tick a move first. The list may have changed since you opened it."})
+			return
+		}
+		label := "shrink: " + moves[0].Text
+		if len(moves) > 1 {
+			label = fmt.Sprintf("shrink by %d moves", len(moves))
+		}
+		s.change(c, label, func(doc bundle.Doc) error { return doc.Take(moves, known.shelf) },
+			func(problems bundle.Problems, stale bool) { s.shrinkAgain(c, problems, stale) })
+	})
+}
+
+func (s *Server) shrinkAgain(c *gin.Context, problems bundle.Problems, stale bool) {
+	s.show(c, func(t *trip) {
+		status, told := http.StatusUnprocessableEntity, (*notice)(nil)
+		for _, problem := range problems {
+			told = &notice{Kind: "wrong", Text: "Not done: " + problem.What + "; " + problem.Mend + "."}
+		}
+		if stale {
+			status, told = http.StatusConflict, staleNotice()
+		}
+		s.renderShrink(c, t, status, told)
+	})
+}
+
+// exportShrinkLP gives the choice of moves as a program for an outside solver.
+func (s *Server) exportShrinkLP(c *gin.Context) {
+	s.show(c, func(t *trip) {
+		known, err := s.shrinkingOf(c, t)
+		if err != nil {
+			s.refuse(c, err)
+			return
+		}
+		c.Header("Content-Disposition", `attachment; filename="shrink.lp"`)
+		c.Header("Content-Type", "text/plain; charset=utf-8")
+		if err := known.answer.Program.WriteLP(c.Writer); err != nil {
+			_ = c.Error(err)
+		}
+	})
+}
+
+// packOffers lists the packs of the shelf and the generic ones, as objects of the core and as choices.
+func (s *Server) packOffers(c *gin.Context) ([]packOffer, []rucksack.Pack, error) {
+	choices, err := s.packChoices(c)
+	if err != nil {
+		return nil, nil, err
+	}
+	var offers []packOffer
+	var packs []rucksack.Pack
+	for _, choice := range choices {
+		pack, err := bundle.CheckPack(choice.object)
+		if err != nil {
+			continue // a pack that does not pass any more is shown on its own page
+		}
+		packs = append(packs, *pack)
+		offers = append(offers, packOffer{choice.Value, choice.Name, pack.StatedL(), choice.owned})
+	}
+	return offers, packs, nil
+}
