@@ -198,6 +198,23 @@ func (s *Store) AddThings(ctx context.Context, objects []map[string]any) (keys [
 	return keys, err
 }
 
+// Import keeps trips and things that come together, all or none.
+func (s *Store) Import(ctx context.Context, docs []bundle.Doc, things []map[string]any) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		for _, doc := range docs {
+			if _, err := create(tx, doc); err != nil {
+				return err
+			}
+		}
+		for i, object := range things {
+			if _, err := addThing(tx, object); err != nil {
+				return fmt.Errorf("thing %d: %w", i+1, err)
+			}
+		}
+		return nil
+	})
+}
+
 func addThing(tx *gorm.DB, object map[string]any) (string, error) {
 	row := Thing{Key: newKey(), Version: 1}
 	if err := row.describe(bundle.Own(object)); err != nil {

@@ -41,15 +41,20 @@ func (s *Store) Trips(ctx context.Context) ([]Summary, error) {
 }
 
 // Create adds a trip.
-func (s *Store) Create(ctx context.Context, doc bundle.Doc) (uint, error) {
-	trip := Trip{Version: 1, Revision: 1}
-	err := s.write(ctx, func(tx *gorm.DB) error {
-		if err := save(tx, &trip, doc); err != nil {
-			return err
-		}
-		return remember(tx, &trip, "trip added", doc)
+func (s *Store) Create(ctx context.Context, doc bundle.Doc) (id uint, err error) {
+	err = s.write(ctx, func(tx *gorm.DB) error {
+		id, err = create(tx, doc)
+		return err
 	})
-	return trip.ID, err
+	return id, err
+}
+
+func create(tx *gorm.DB, doc bundle.Doc) (uint, error) {
+	trip := Trip{Version: 1, Revision: 1}
+	if err := save(tx, &trip, doc); err != nil {
+		return 0, err
+	}
+	return trip.ID, remember(tx, &trip, "trip added", doc)
 }
 
 // Trip reads a trip.

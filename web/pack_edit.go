@@ -54,7 +54,10 @@ func (s *Server) changePack(c *gin.Context, r *reading, zone string, edit func(o
 			told.Text = missed
 		}
 	} else if len(problems) > 0 {
-		told.Text = "Not saved: " + problems[0].What + "; " + problems[0].Mend + "."
+		told.Text = "Not saved: that cannot be a pack."
+		for _, p := range problems {
+			told.Lines = append(told.Lines, p.What+"; "+p.Mend)
+		}
 	}
 	for field, message := range r.wrong {
 		if kept == nil {

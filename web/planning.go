@@ -107,30 +107,39 @@ func (p *plans) stop() {
 // done.
 func (s *Server) progress(c *gin.Context) {
 	s.show(c, func(t *trip) {
-		c.Header("Content-Type", "text/event-stream")
-		c.Status(http.StatusOK)
-		send := func(event string, trials int64) {
-			fmt.Fprintf(c.Writer, "event: %s\ndata: %d\n\n", event, trials)
-			c.Writer.Flush()
-		}
 		if t.search == nil {
-			send("done", int64(t.plan.Trials))
+			over := make(chan struct{})
+			close(over)
+			n := new(atomic.Int64)
+			n.Store(int64(t.plan.Trials))
+			events(c, over, n)
 			return
 		}
-		tick := time.NewTicker(200 * time.Millisecond)
-		defer tick.Stop()
-		for {
-			select {
-			case <-t.search.done:
-				send("done", t.search.trials.Load())
-				return
-			case <-c.Request.Context().Done():
-				return
-			case <-tick.C:
-				send("progress", t.search.trials.Load())
-			}
-		}
+		events(c, t.search.done, &t.search.trials)
 	})
+}
+
+// events sends a search's progress as server-sent events until it is done or the page has gone.
+func events(c *gin.Context, done <-chan struct{}, trials *atomic.Int64) {
+	c.Header("Content-Type", "text/event-stream")
+	c.Status(http.StatusOK)
+	send := func(event string) {
+		fmt.Fprintf(c.Writer, "event: %s\ndata: %d\n\n", event, trials.Load())
+		c.Writer.Flush()
+	}
+	tick := time.NewTicker(200 * time.Millisecond)
+	defer tick.Stop()
+	for {
+		select {
+		case <-done:
+			send("done")
+			return
+		case <-c.Request.Context().Done():
+			return
+		case <-tick.C:
+			send("progress")
+		}
+	}
 }
 
 // stopSearch ends the search under way; what it has found so far is kept.

@@ -36,6 +36,7 @@ type Server struct {
 	weather weather.Service
 	plans   plans
 	shrunk  shrunk
+	uploads uploads
 	pages   *pages
 	handler http.Handler
 }
@@ -44,7 +45,10 @@ type Server struct {
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
 
 // Close stops the searches under way.
-func (s *Server) Close() { s.plans.stop() }
+func (s *Server) Close() {
+	s.plans.stop()
+	s.shrunk.stop()
+}
 
 // New builds the whole interface; forecasts are asked of the service.
 func New(s *store.Store, forecasts weather.Service) (*Server, error) {
@@ -82,6 +86,7 @@ func (s *Server) routes(r *gin.Engine) {
 	r.POST("/settings", s.settings)
 	r.POST("/trips", s.createTrip)
 	r.POST("/trips/import", s.importTrip)
+	r.GET("/dates.ics", s.exportShelfDates)
 	r.GET("/shelf", s.showShelf)
 	r.POST("/shelf", s.addThing)
 	r.POST("/shelf/bulk", s.bulkShelf)
@@ -113,8 +118,17 @@ func (s *Server) routes(r *gin.Engine) {
 	trip.POST("/items", s.addItem)
 	trip.GET("/told", s.previewItem)
 	trip.POST("/list", s.chooseList)
+	trip.GET("/sheet", s.showSheet)
+	trip.POST("/sheet", s.uploadSheet)
+	trip.GET("/sheet/:key", s.showSheet)
+	trip.POST("/sheet/:key", s.takeSheet)
+	trip.GET("/sheet/:key/refused.csv", s.refusedRows)
+	trip.GET("/kit.csv", s.exportCSV)
+	trip.GET("/kit.xlsx", s.exportXLSX)
+	trip.GET("/dates.ics", s.exportDates)
 	trip.GET("/shrink", s.showShrink)
 	trip.POST("/shrink", s.takeMoves)
+	trip.GET("/shrink/progress", s.shrinkProgress)
 	trip.GET("/shrink.lp", s.exportShrinkLP)
 	trip.POST("/pack", s.choosePack)
 	trip.POST("/shelve", s.shelve)
@@ -153,7 +167,7 @@ func headers(c *gin.Context) {
 func limit(c *gin.Context) {
 	most := int64(maxForm)
 	switch c.FullPath() {
-	case "/trips/import":
+	case "/trips/import", "/trips/:trip/sheet":
 		most = bundle.MaxBytes + maxForm
 	case "/shelf/:thing/photo":
 		most = maxPhoto + maxForm

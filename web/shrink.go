@@ -7,11 +7,13 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"github.com/gin-gonic/gin"
 
 	"tornister/bundle"
+	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
 	"tornister/core/shrink"
@@ -26,14 +28,18 @@ type shrunk struct {
 	last map[uint]*shrinking
 }
 
-// shrinking is what the step Shrink knows of a state of a trip, a plan of it and the shelf.
+// shrinking is what the step Shrink knows of a state of a trip, a plan of it and the shelf. Everything but plan and stamp is
+// there when done is closed.
 type shrinking struct {
-	plan   *load.Plan
-	stamp  string
-	answer shrink.Answer
-	shelf  map[string]map[string]any // objects of the things that may come instead, by key
-	packs  []packOffer
-	best   int // of packs, the smallest that takes the kit; -1 for none
+	plan    *load.Plan
+	stamp   string
+	done    chan struct{}
+	tried   atomic.Int64 // times that the search asked whether to go on: as many trial packings, about
+	stopped atomic.Bool
+	answer  shrink.Answer
+	shelf   map[string]map[string]any // objects of the things that may come instead, by key
+	packs   []packOffer
+	best    int // of packs, the smallest that takes the kit; -1 for none
 }
 
 type packOffer struct {
@@ -42,10 +48,10 @@ type packOffer struct {
 	Owned       bool
 }
 
-// longest bounds the search of the step, so that a page always comes.
-const longest = 12 * time.Second
+// patience is how long a page waits for the search before it comes without its result.
+const patience = 900 * time.Millisecond
 
-// shrinkingOf gives what is known, working it out when something has changed.
+// shrinkingOf gives what is known, beginning the search when something has changed.
 func (s *Server) shrinkingOf(c *gin.Context, t *trip) (*shrinking, error) {
 	stamp, err := s.store.ShelfStamp(c)
 	if err != nil {
@@ -53,14 +59,18 @@ func (s *Server) shrinkingOf(c *gin.Context, t *trip) (*shrinking, error) {
 	}
 	s.shrunk.mu.Lock()
 	defer s.shrunk.mu.Unlock()
-	if known := s.shrunk.last[t.ID]; known != nil && known.plan == t.plan && known.stamp == stamp {
-		return known, nil
+	before := s.shrunk.last[t.ID]
+	if before != nil && before.plan == t.plan && before.stamp == stamp {
+		return before, nil
+	}
+	if before != nil {
+		before.stopped.Store(true)
 	}
 	things, err := s.store.Things(c, store.Query{Status: "here"})
 	if err != nil {
 		return nil, err
 	}
-	now := &shrinking{plan: t.plan, stamp: stamp, shelf: map[string]map[string]any{}}
+	now := &shrinking{plan: t.plan, stamp: stamp, done: make(chan struct{}), shelf: map[string]map[string]any{}}
 	var objects []map[string]any
 	for _, thing := range things {
 		now.shelf[thing.Key] = bundle.Own(thing.Object)
@@ -70,24 +80,64 @@ func (s *Server) shrinkingOf(c *gin.Context, t *trip) (*shrinking, error) {
 	if err != nil {
 		return nil, err
 	}
-	end := time.Now().Add(longest)
-	options := load.Options{Seed: seed, Quick: true, Stop: func() bool { return time.Now().After(end) }}
-	now.answer = shrink.Fit(t.task(), t.plan, items, options)
 	offers, packs, err := s.packOffers(c)
 	if err != nil {
 		return nil, err
 	}
 	now.packs = offers
-	now.best, _ = shrink.SmallestPack(t.task(), packs, options)
 	if s.shrunk.last == nil || len(s.shrunk.last) >= keptPlans {
 		s.shrunk.last = map[uint]*shrinking{}
 	}
 	s.shrunk.last[t.ID] = now
+	go now.search(t.task(), items, packs)
 	return now, nil
+}
+
+// search works the rest out.
+func (k *shrinking) search(task *load.Task, shelf []kit.Item, packs []rucksack.Pack) {
+	defer close(k.done)
+	options := load.Options{Seed: seed, Quick: true, Stop: func() bool {
+		k.tried.Add(1)
+		return k.stopped.Load()
+	}}
+	k.answer = shrink.Fit(task, k.plan, shelf, options)
+	k.best, _ = shrink.SmallestPack(task, packs, options)
+}
+
+// wait reports whether the search is done, after at most a little while.
+func (k *shrinking) wait(most time.Duration) bool {
+	select {
+	case <-k.done:
+		return true
+	case <-time.After(most):
+		return false
+	}
+}
+
+// shrinkProgress tells a page how the search goes.
+func (s *Server) shrinkProgress(c *gin.Context) {
+	s.show(c, func(t *trip) {
+		known, err := s.shrinkingOf(c, t)
+		if err != nil {
+			s.refuse(c, err)
+			return
+		}
+		events(c, known.done, &known.tried)
+	})
+}
+
+// stop ends all searches under way.
+func (k *shrunk) stop() {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	for _, each := range k.last {
+		each.stopped.Store(true)
+	}
 }
 
 // shrinkView is the step Shrink.
 type shrinkView struct {
+	Waiting      bool // the search is not done yet
 	Fits, Enough bool
 	Set          []moveRow
 	SetWords     string
@@ -141,6 +191,17 @@ func (s *Server) renderShrink(c *gin.Context, t *trip, status int, told *notice)
 	}
 	system := settingsOf(c).Units
 	p := t.shell("shrink", "Shrink")
+	if !known.wait(patience) {
+		p.Headline = fmt.Sprintf("%s too much. Looking for the moves that make it fit.", system.Volume(t.plan.OverL))
+		if t.plan.Fits() {
+			p.Headline = "It fits as it is. Looking for the smallest pack that would take it."
+		}
+		p.Detail = "Every set of moves that is tried is packed for trial; that takes some seconds."
+		p.Body = &shrinkView{Waiting: true}
+		p.Notice = told
+		s.render(c, status, p)
+		return
+	}
 	tried := c.QueryArray("try")
 	v := &shrinkView{Fits: t.plan.Fits(), Enough: known.answer.Enough}
 	inSet := map[string]bool{}
@@ -277,6 +338,7 @@ func (s *Server) takeMoves(c *gin.Context) {
 			s.refuse(c, err)
 			return
 		}
+		<-known.done
 		moves := pick(known.answer.Program.Moves, c.PostFormArray("take"))
 		if len(moves) == 0 {
 			s.renderShrink(c, t, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "Nothing was taken: tick a move first. The list may have changed since you opened it."})
@@ -312,8 +374,8 @@ func (s *Server) exportShrinkLP(c *gin.Context) {
 			s.refuse(c, err)
 			return
 		}
-		c.Header("Content-Disposition", `attachment; filename="shrink.lp"`)
-		c.Header("Content-Type", "text/plain; charset=utf-8")
+		<-known.done
+		attachment(c, "text/plain; charset=utf-8", "shrink.lp")
 		if err := known.answer.Program.WriteLP(c.Writer); err != nil {
 			_ = c.Error(err)
 		}

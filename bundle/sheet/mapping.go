@@ -166,8 +166,10 @@ func suits(f Field, t *Table, column int) bool {
 	switch f.Key {
 	case "name":
 		return wordy(t, column) > 0
-	case "count", "mass", "total", "loose", "tight":
-		return wordy(t, column) == 0 || digits(t, column)
+	case "count":
+		return wordy(t, column) == 0 || 2*figures(t, column) > filledCells(t, column)
+	case "mass", "total", "loose", "tight":
+		return wordy(t, column) == 0 || figures(t, column) > 0
 	}
 	return true
 }
@@ -182,18 +184,23 @@ func wordy(t *Table, column int) (n int) {
 	return n
 }
 
-// digits reports whether most filled cells of a column have a figure.
-func digits(t *Table, column int) bool {
-	with, filled := 0, 0
+// figures counts the cells of a column that have a figure in them.
+func figures(t *Table, column int) (n int) {
 	for _, row := range t.Rows {
-		if row[column] != "" {
-			filled++
-			if strings.ContainsAny(row[column], "0123456789") {
-				with++
-			}
+		if strings.ContainsAny(row[column], "0123456789") {
+			n++
 		}
 	}
-	return 2*with > filled
+	return n
+}
+
+func filledCells(t *Table, column int) (n int) {
+	for _, row := range t.Rows {
+		if row[column] != "" {
+			n++
+		}
+	}
+	return n
 }
 
 func unitFor(f Field, given string) string {

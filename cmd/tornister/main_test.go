@@ -119,7 +119,7 @@ func TestAcknowledgedEditSurvivesKill(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, made.Body.Close())
 	layout := strings.TrimSuffix(address, "/") + made.Header.Get("Location")
-	added, err := jar.PostForm(strings.Replace(layout, "/layout", "/items", 1), url.Values{"version": {"1"}, "name": {"Storm lantern"}, "mass": {"1 lb"}, "litres": {"0.8"}, "return": {"/"}})
+	added, err := jar.PostForm(strings.Replace(layout, "/layout", "/items", 1), url.Values{"version": {"1"}, "lines": {"Storm lantern 1 lb 0.8 l"}, "return": {"/"}})
 	require.NoError(t, err)
 	require.NoError(t, added.Body.Close())
 	require.Equal(t, http.StatusSeeOther, added.StatusCode, "the edit was acknowledged")

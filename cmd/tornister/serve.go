@@ -32,28 +32,18 @@ func serveCommand() *cobra.Command {
 			"Another address can be named with --address: then anybody who reaches it can read and change the trips.",
 		Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			if database == "" {
-				folder, err := os.UserConfigDir()
-				if err != nil {
-					return fmt.Errorf("no place for the database: %w; name one with --database", err)
-				}
-				database = filepath.Join(folder, "tornister", "tornister.db")
-			}
-			if err := os.MkdirAll(filepath.Dir(database), 0o700); err != nil {
-				return fmt.Errorf("no place for the database: %w", err)
-			}
-			kept, err := store.Open(database)
+			kept, path, err := openDatabase(database)
 			if err != nil {
 				return err
 			}
 			defer kept.Close()
-			fmt.Fprintf(cmd.OutOrStdout(), "Kept in %s\n", database)
+			fmt.Fprintf(cmd.OutOrStdout(), "Kept in %s\n", path)
 			return serve(cmd, kept, address, forecasts)
 		},
 	}
 	cmd.Flags().StringVar(&forecasts, "forecast", "http://"+forecastAddress, "address of the forecast service; empty asks nobody")
 	cmd.Flags().StringVar(&address, "address", "127.0.0.1:7352", "address to listen on; port 0 takes a free one")
-	cmd.Flags().StringVar(&database, "database", "", "database file (default: tornister/tornister.db in the user's configuration folder)")
+	databaseFlag(cmd, &database)
 	return cmd
 }
 

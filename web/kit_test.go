@@ -1,0 +1,376 @@
+package web_test
+
+import (
+	"bytes"
+	"image"
+	"image/png"
+	"mime/multipart"
+	"net/http"
+	"net/http/httptest"
+	"net/url"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tornister/bundle"
+	"tornister/demo"
+	"tornister/standin/forecast"
+	"tornister/store"
+	"tornister/weather"
+	"tornister/web"
+)
+
+// follow posts a form and gives the page it leads to.
+func (s *site) follow(path string, fields url.Values) string {
+	s.Helper()
+	code, body, header := s.post(path, fields)
+	require.Equal(s, http.StatusSeeOther, code, "%s: %.600s", path, body)
+	code, page := s.get(header.Get("Location"))
+	require.Equal(s, http.StatusOK, code)
+	return page
+}
+
+func (s *site) upload(path, field, name string, data []byte) (int, string, http.Header) {
+	var body bytes.Buffer
+	w := multipart.NewWriter(&body)
+	part, err := w.CreateFormFile(field, name)
+	require.NoError(s, err)
+	_, err = part.Write(data)
+	require.NoError(s, err)
+	require.NoError(s, w.Close())
+	r := httptest.NewRequest(http.MethodPost, path, &body)
+	r.Header.Set("Content-Type", w.FormDataContentType())
+	return s.do(r)
+}
+
+var versionField = regexp.MustCompile(`name="version" value="(\d+)"`)
+
+func versionOn(page string) string { return versionField.FindStringSubmatch(page)[1] }
+
+func TestFromNothingToAVerdict(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	page := s.follow("/trips", url.Values{"name": {"A weekend"}, "start": {"2026-09-04T13:00"}, "end": {"2026-09-06T11:30"}, "pack": {"generic:hut-38"}})
+	assert.Contains(t, page, "Spare meal", "what the trip makes necessary is on the list already")
+	assert.Contains(t, page, "follows the trip")
+	lines := "down bag 950 g 7 l\nair mat\ntent for one\nrain jacket 13.4 oz\nrain trousers\nfirst aid kit\npot 0.9 l\nstove\nheadlamp\n2 x socks\n950 g\nmap\ncompass"
+	code, body, _ := s.post("/trips/2/items", url.Values{"version": {versionOn(page)}, "lines": {lines}, "return": {"/trips/2/layout"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code, "one line has no name")
+	assert.Contains(t, body, "no name in it")
+	assert.Contains(t, body, "Down bag", "the others are on the list")
+	assert.Contains(t, body, "guess")
+	_, page = s.get("/trips/2/load")
+	assert.Contains(t, page, "Fit")
+	_, page = s.get("/trips/2/plan.json")
+	assert.Contains(t, page, `"fits"`)
+}
+
+func TestWhatALineWillBecome(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	for line, want := range map[string]string{
+		"down bag 950 g 7 l": "9.1 L → 4.9 L", "2 x bottle 1l": "2 × Bottle", "rain jacket": "guessed, give or take 25 in 100", "thingamajig 300 g": "Nothing like it is known", "950 g": "no name in it", "<script>alert(1)</script>": "&lt;script&gt;",
+	} {
+		code, body := s.get("/trips/1/told?lines=" + url.QueryEscape(line))
+		assert.Equal(t, http.StatusOK, code)
+		assert.Contains(t, body, want, line)
+	}
+}
+
+func TestTheTripStep(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	_, page := s.get("/trips/1/trip")
+	assert.Contains(t, page, "three dinners, three breakfasts, four lunches and one spare meal")
+	fields := form(page, "/trips/1/trip")
+	assert.Equal(t, "2026-09-10T11:00", fields.Get("start"))
+	fields.Set("end", "2026-09-14T15:00")
+	page = s.follow("/trips/1/trip", fields)
+	assert.Contains(t, page, "Four nights")
+	assert.Contains(t, page, "Food, day 5")
+	_, list := s.get("/trips/1/layout")
+	assert.Contains(t, list, "Food, day 5", "the list follows")
+
+	for field, c := range map[string]struct{ value, message string }{
+		"end": {"2026-09-01T10:00", "ends before it starts"}, "leg-0-km": {"300", "80"}, "low": {"cold", "no temperature"}, "rain": {"300", "1"}, "age": {"x", "not a number"}, "leg-2-day": {"1", "order they are walked"}, "name": {"", "give the trip a name"},
+	} {
+		fields := form(page, "/trips/1/trip")
+		fields.Set(field, c.value)
+		code, body, _ := s.post("/trips/1/trip", fields)
+		assert.Equal(t, http.StatusUnprocessableEntity, code, field)
+		assert.Contains(t, body, `id="wrong-`+field+`"`, "the message stands at %s", field)
+		assert.Contains(t, body, c.message, field)
+		assert.Contains(t, body, `value="`+c.value+`"`, "what was entered is still there")
+	}
+	page = s.follow("/trips/1/legs", url.Values{"version": {versionOn(page)}, "return": {"/trips/1/trip"}})
+	assert.Contains(t, page, "leg-5-km")
+	page = s.follow("/trips/1/legs/6/remove", url.Values{"version": {versionOn(page)}, "return": {"/trips/1/trip"}})
+	assert.NotContains(t, page, "leg-5-km")
+	page = s.follow("/trips/1/supplies", url.Values{"version": {versionOn(page)}, "key": {"spare-meal"}, "want": {"off"}, "return": {"/trips/1/trip"}})
+	assert.Contains(t, page, "Put on the list")
+	page = s.follow("/trips/1/supplies", url.Values{"version": {versionOn(page)}, "key": {"gas"}, "want": {"follow"}, "return": {"/trips/1/trip"}})
+	assert.NotContains(t, page, "yours: 380 g")
+	page = s.follow("/trips/1/method", url.Values{"version": {versionOn(page)}, "key": {"food"}, "value": {"meals"}, "return": {"/trips/1/trip"}})
+	assert.Contains(t, page, "by counted meals")
+	assert.Contains(t, page, "Breakfast")
+	_, page = s.do2("/trips/1/trip", "customary")
+	assert.Contains(t, page, "°F")
+	assert.Contains(t, page, "mi</span>")
+}
+
+// do2 gets a page with a choice of units.
+func (s *site) do2(path, units string) (int, string) {
+	r := httptest.NewRequest(http.MethodGet, path, nil)
+	r.AddCookie(&http.Cookie{Name: "units", Value: units})
+	code, body, _ := s.do(r)
+	return code, body
+}
+
+// A line that follows the trip is the packer's own once it is changed.
+func TestAChangedLineFollowsNoMore(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	_, page := s.get("/trips/1/layout?item=food-2")
+	fields := form(page, "/trips/1/items/food-2")
+	fields.Set("mass", "500")
+	s.follow("/trips/1/items/food-2", fields)
+	_, page = s.get("/trips/1/trip")
+	assert.Contains(t, page, "yours: 500 g")
+}
+
+func TestForecastThereAndNot(t *testing.T) {
+	t.Parallel()
+	for mode, want := range map[forecast.Mode]string{forecast.Fine: "issued", forecast.Refused: "refused", forecast.Slow: "too long", forecast.Broken: "no forecast"} {
+		service := httptest.NewServer(forecast.New(mode, time.Now))
+		t.Cleanup(service.Close)
+		s := siteWith(t, weather.Service{URL: service.URL, Timeout: 300 * time.Millisecond})
+		code, body, header := s.post("/trips/1/forecast", url.Values{"version": {"1"}, "return": {"/trips/1/trip"}})
+		if mode != forecast.Fine {
+			assert.Equal(t, http.StatusBadGateway, code, mode)
+			assert.Contains(t, body, want, mode)
+			assert.Contains(t, body, "Nothing was changed", mode)
+			assert.Contains(t, body, `value="2026-09-10T11:00"`, "the step still works")
+			continue
+		}
+		require.Equal(t, http.StatusSeeOther, code)
+		_, page := s.get(header.Get("Location"))
+		assert.Contains(t, page, forecast.Source)
+		assert.Contains(t, page, "just now")
+		page = s.follow("/trips/1/forecast/take", url.Values{"version": {"2"}, "return": {"/trips/1/trip"}})
+		assert.Contains(t, page, "The trip is planned with it.")
+	}
+	s := newSite(t)
+	_, page := s.get("/trips/1/trip")
+	assert.Contains(t, page, "No forecast service is set")
+}
+
+// siteWith is the demo site with a forecast service.
+func siteWith(t testing.TB, service weather.Service) *site {
+	kept, err := store.Open(filepath.Join(t.TempDir(), "site.db"))
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = kept.Close() })
+	b, err := bundle.Read(demo.LoneWalker)
+	require.NoError(t, err)
+	_, err = kept.Create(t.Context(), b.Doc)
+	require.NoError(t, err)
+	handler, err := web.New(kept, service)
+	require.NoError(t, err)
+	t.Cleanup(handler.Close)
+	return &site{t, handler}
+}
+
+// shrunk gives the step Shrink when its search is done.
+func (s *site) shrunk(path string) string {
+	s.do(httptest.NewRequest(http.MethodGet, path+"/progress", nil)) // ends with the search
+	_, page := s.get(path)
+	return page
+}
+
+func TestShrinkMakesItFit(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [28, 19, 46]`, `"volume_l": 30`, `"volume_l": 20`, `"collar_cm": 12`, `"collar_cm": 6`).Replace(string(demo.LoneWalker))
+	code, _, _ := s.upload("/trips/import", "bundle", "small.json", []byte(small))
+	require.Equal(t, http.StatusSeeOther, code)
+	page := s.shrunk("/trips/2/shrink")
+	assert.Contains(t, page, "make it fit")
+	assert.Contains(t, page, "no cheaper set of moves saves as much")
+	assert.Contains(t, page, "The smallest that takes the kit as it is")
+	try := strings.ReplaceAll(regexp.MustCompile(`id="try-set" href="([^"]+)#trial"`).FindStringSubmatch(page)[1], "&amp;", "&")
+	_, page = s.get(try)
+	assert.Regexp(t, "It (just )?fits", page)
+	assert.Contains(t, page, "With it")
+	fields := form(page, "/trips/2/shrink")
+	require.NotEmpty(t, fields["take"])
+	s.follow("/trips/2/shrink", fields)
+	page = s.shrunk("/trips/2/shrink")
+	assert.Contains(t, page, "It fits as it is.", regexp.MustCompile(`(?s)<h1.*?</p>`).FindString(page))
+	page = s.follow("/trips/2/undo", url.Values{"version": {versionOn(page)}, "return": {"/trips/2/shrink"}})
+	assert.Contains(t, page, "too much.")
+	code, body, _ := s.post("/trips/2/shrink", url.Values{"version": {versionOn(page)}, "take": {"leave:nothing"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, "Nothing was taken")
+	page = s.follow("/trips/2/pack", url.Values{"version": {versionOn(page)}, "pack": {"generic:long-haul-72"}, "return": {"/trips/2/shrink"}})
+	assert.Contains(t, page, "It fits as it is.", regexp.MustCompile(`(?s)<h1.*?</p>`).FindString(page))
+	_, lp := s.get("/trips/2/shrink.lp")
+	assert.Contains(t, lp, "Minimize")
+}
+
+func TestTheShelf(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	s.follow("/trips/1/shelve", url.Values{"version": {"1"}, "return": {"/trips/1/layout"}})
+	_, page := s.get("/shelf")
+	assert.Contains(t, page, "on the shelf.")
+	assert.Contains(t, page, "Down sleeping bag")
+	page = s.follow("/shelf", url.Values{"lines": {"down quilt 640 g\nrope 9mm 25m"}})
+	assert.Contains(t, page, "Down quilt")
+	path := regexp.MustCompile(`action="(/shelf/s-[a-z0-9]+)"`).FindStringSubmatch(page)[1]
+	fields := form(page, path)
+	fields.Set("status", "lent")
+	fields.Set("holder", "a friend")
+	fields.Set("expires", "2027-01-01")
+	page = s.follow(path, fields)
+	assert.Contains(t, page, "lent out to a friend")
+	fields = form(page, path)
+	fields.Set("expires", "2027-15-99")
+	code, body, _ := s.post(path, fields)
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, "no day of the calendar")
+	assert.Contains(t, body, "2027-15-99")
+	_, page = s.get("/shelf?q=quilt&status=lent")
+	assert.Contains(t, page, "One thing of the shelf shown")
+	key := strings.TrimPrefix(path, "/shelf/")
+	page = s.follow("/shelf/bulk", url.Values{"keys": {key}, "do": {"here"}})
+	assert.NotContains(t, page, "lent out to a friend")
+	page = s.follow("/shelf/bulk", url.Values{"keys": {key}, "do": {"along"}, "trip": {"1"}})
+	assert.Contains(t, page, "Down quilt")
+	code, body, _ = s.post("/shelf/bulk", url.Values{"do": {"retired"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, "Tick the things first")
+	_, calendar := s.get("/dates.ics")
+	assert.Contains(t, calendar, "20270101")
+	code, _ = s.get("/shelf/s-none")
+	assert.Equal(t, http.StatusNotFound, code)
+
+	var picture bytes.Buffer
+	require.NoError(t, png.Encode(&picture, image.NewRGBA(image.Rect(0, 0, 900, 700))))
+	code, _, _ = s.upload(path+"/photo", "photo", "x.png", picture.Bytes())
+	assert.Equal(t, http.StatusSeeOther, code)
+	_, data, header := s.do(httptest.NewRequest(http.MethodGet, path+"/photo", nil))
+	assert.Equal(t, "image/jpeg", header.Get("Content-Type"))
+	config, _, err := image.DecodeConfig(strings.NewReader(data))
+	require.NoError(t, err)
+	assert.Equal(t, 640, config.Width)
+	code, body, _ = s.upload(path+"/photo", "photo", "x.svg", []byte(`<svg onload="alert(1)"/>`))
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, "no picture")
+}
+
+func TestPacksAreMeasured(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	page := s.follow("/packs", url.Values{"pack": {"generic:day-28"}, "name": {"Old <b>bag</b>"}})
+	assert.Contains(t, page, "Old &lt;b&gt;bag&lt;/b&gt;")
+	path := regexp.MustCompile(`action="(/packs/s-[a-z0-9]+)"`).FindStringSubmatch(page)[1]
+	_, page = s.get(path + "?zone=front")
+	zone := path + "/zones/front"
+	fields := form(page, zone)
+	fields.Set("litres", "2.8")
+	page = s.follow(zone, fields)
+	assert.Contains(t, page, "3.8 L", "with what it stretches")
+	fields = form(page, zone)
+	for field, c := range map[string]struct{ value, message string }{
+		"litres": {"10", "do not go into"}, "across": {"wide", "is not a number"}, "deep": {"", "give a length"}, "mouth": {"-3", "cannot be negative"}, "name": {"", "give the zone a name"},
+	} {
+		now := form(page, zone)
+		now.Set(field, c.value)
+		code, body, _ := s.post(zone, now)
+		assert.Equal(t, http.StatusUnprocessableEntity, code, field)
+		assert.Contains(t, body, c.message, field)
+		assert.Contains(t, body, `id="wrong-`+field+`"`, field)
+	}
+	fields.Set("high", "44")
+	code, drawing, _ := s.post(zone+"/drawing", fields)
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, drawing, "<svg")
+	fields.Set("high", "4x")
+	code, _, _ = s.post(zone+"/drawing", fields)
+	assert.Equal(t, http.StatusNoContent, code, "half a number leaves the drawing alone")
+	page = s.follow(path+"/zones", url.Values{"version": {versionOn(page)}, "kind": {"hip"}, "return": {path}})
+	assert.Contains(t, page, "Hip-belt pocket")
+	page = s.follow(path+"/zones/hip/remove", url.Values{"version": {versionOn(page)}, "return": {path}})
+	assert.NotContains(t, page, "Hip-belt pocket</a>")
+	code, body, _ := s.post(path+"/zones/body/remove", url.Values{"version": {versionOn(page)}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, "exactly one")
+	page = s.follow("/trips/1/pack", url.Values{"version": {"1"}, "pack": {"shelf:" + strings.TrimPrefix(path, "/packs/")}, "return": {"/trips/1/shrink"}})
+	assert.Contains(t, page, "too much", regexp.MustCompile(`(?s)<h1.*?</p>`).FindString(page))
+}
+
+func TestMeasuring(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	page := s.follow("/trips/1/items/camp-shoes/measure", url.Values{"version": {"1"}, "way": {"water"}, "before": {"4"}, "after": {"5.9"}, "return": {"/trips/1/layout?item=camp-shoes"}})
+	assert.Contains(t, page, "1.9 L")
+	assert.Contains(t, page, `value="displacement" selected`)
+	page = s.follow("/trips/1/items/sleeping-bag/measure", url.Values{"version": {"2"}, "way": {"sack"}, "side-1": {"7 in"}, "side-2": {"1 ft"}, "with": {"71.5 kg"}, "without": {"70.6 kg"}, "return": {"/trips/1/layout?item=sleeping-bag"}})
+	assert.Contains(t, page, `value="900"`)
+	code, body, _ := s.post("/trips/1/items/pot/measure", url.Values{"version": {"3"}, "way": {"water"}, "before": {"5"}, "after": {"4"}, "return": {"/trips/1/layout?item=pot"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, "must be higher")
+	assert.Contains(t, body, `value="5"`)
+}
+
+func TestAgainstAReadyMadeList(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	page := s.follow("/trips/1/list", url.Values{"version": {"1"}, "list": {"winter"}, "return": {"/trips/1/layout"}})
+	assert.Contains(t, page, "<b>missing</b> ice axe")
+	page = s.follow("/trips/1/list", url.Values{"version": {"2"}, "not_needed": {"ice-axe"}, "return": {"/trips/1/layout"}})
+	assert.Contains(t, page, "<b>not needed</b> ice axe")
+	page = s.follow("/trips/1/list", url.Values{"version": {"3"}, "add": {"goggles"}, "return": {"/trips/1/layout"}})
+	assert.Contains(t, page, "<b>have</b> goggles")
+}
+
+func TestASpreadsheetIsLookedAtBeforeItComesIn(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	code, _, header := s.upload("/trips/1/sheet", "sheet", "liste.csv", []byte("Gegenstand;Gewicht (kg);Anzahl\nHut <b>;0,06;1\nTopf;schwer;1\nTasse;0,065;2\n"))
+	require.Equal(t, http.StatusSeeOther, code)
+	path := header.Get("Location")
+	_, page := s.get(path)
+	assert.Contains(t, page, "Two rows can be brought in, 1 cannot")
+	assert.Contains(t, page, "Hut &lt;b&gt;")
+	assert.Contains(t, page, "60 g")
+	assert.Contains(t, page, "is not a number")
+	_, page = s.get(path + "?u1=g")
+	assert.Contains(t, page, "0 g", "the mapping can be changed")
+	code, body, _ := s.post(path, url.Values{"version": {"1"}, "return": {"/trips/1/layout"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, "Nothing was brought in")
+	_, refused := s.get(path + "/refused.csv")
+	assert.Contains(t, refused, "Topf,schwer")
+	page = s.follow(path, url.Values{"version": {"1"}, "without": {"1"}, "return": {"/trips/1/layout"}})
+	assert.Contains(t, page, "Tasse")
+	assert.Contains(t, page, "bring in 2 rows")
+	_, csv := s.get("/trips/1/kit.csv")
+	code, _, header = s.upload("/trips/1/sheet", "sheet", "kit.csv", []byte(csv))
+	require.Equal(t, http.StatusSeeOther, code)
+	page = s.follow(header.Get("Location"), url.Values{"version": {"2"}, "replace": {"1"}, "return": {"/trips/1/layout"}})
+	assert.Contains(t, page, "Tasse")
+	_, again := s.get("/trips/1/kit.csv")
+	assert.Equal(t, csv, again, "what comes back is what went out")
+	for name, data := range map[string]string{"empty.csv": "", "broken.xlsx": "PK\x03\x04nothing", "picture.png": "\x89PNG\x00"} {
+		code, body, _ := s.upload("/trips/1/sheet", "sheet", name, []byte(data))
+		assert.Equal(t, http.StatusUnprocessableEntity, code, name)
+		assert.Contains(t, body, "not a usable spreadsheet", name)
+	}
+	code, _ = s.get("/trips/1/sheet/nothing-here")
+	assert.Equal(t, http.StatusNotFound, code)
+}
