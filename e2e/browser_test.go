@@ -19,6 +19,7 @@ import (
 
 	"tornister/bundle"
 	"tornister/demo"
+	"tornister/standin/forecast"
 	"tornister/store"
 	"tornister/weather"
 	"tornister/web"
@@ -42,18 +43,29 @@ type browser struct {
 // patience bounds a whole journey; a step waits for its condition, not for time to pass.
 const patience = 5 * time.Minute
 
+// open gives a tab on the demo data, with its trip as number 1.
 func open(t *testing.T, width, height int64) *browser {
+	t.Helper()
+	return openWith(t, width, height, string(demo.LoneWalker))
+}
+
+// openWith gives a tab on a database with these bundles as trips, or with nothing.
+func openWith(t *testing.T, width, height int64, bundles ...string) *browser {
 	t.Helper()
 	program, err := exec.LookPath("chromium")
 	require.NoError(t, err, "Chromium is missing; make test installs it")
 	kept, err := store.Open(filepath.Join(t.TempDir(), "journey.db"))
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = kept.Close() })
-	b, err := bundle.Read(demo.LoneWalker)
-	require.NoError(t, err)
-	_, err = kept.Create(t.Context(), b.Doc)
-	require.NoError(t, err)
-	handler, err := web.New(kept, weather.Service{})
+	for _, text := range bundles {
+		b, err := bundle.Read([]byte(text))
+		require.NoError(t, err)
+		_, err = kept.Create(t.Context(), b.Doc)
+		require.NoError(t, err)
+	}
+	service := httptest.NewServer(forecast.New(forecast.Fine, time.Now))
+	t.Cleanup(service.Close)
+	handler, err := web.New(kept, weather.Service{URL: service.URL})
 	require.NoError(t, err)
 	t.Cleanup(handler.Close)
 	server := httptest.NewServer(handler)
@@ -122,7 +134,8 @@ func (b *browser) says(selector, words string) {
 func (b *browser) wait(expression string) error {
 	for deadline := time.Now().Add(time.Minute); ; {
 		_, err := chromedp.Run(b.tab, chromedp.Poll[bool](`Boolean(`+expression+`)`, chromedp.WithPollingInterval(20*time.Millisecond), chromedp.WithPollingTimeout(time.Until(deadline))))
-		if err == nil || time.Now().After(deadline) || !strings.Contains(err.Error(), "navigated") {
+		left := err != nil && (strings.Contains(err.Error(), "navigated") || strings.Contains(err.Error(), "Cannot find context"))
+		if !left || time.Now().After(deadline) {
 			return err
 		}
 	}

@@ -149,7 +149,7 @@ func (s *Store) ChangeThing(ctx context.Context, key string, version int, edit f
 		if err := edit(&shown); err != nil {
 			return err
 		}
-		row.Status, row.Holder, row.Instead = string(shown.Status), shown.Holder, shown.Instead
+		row.Status, row.Holder = string(shown.Status), shown.Holder
 		own := bundle.Own(shown.Object)
 		if err := row.describe(own); err != nil {
 			return err
@@ -179,7 +179,7 @@ func (t *Thing) describe(own map[string]any) error {
 	if err != nil {
 		return err
 	}
-	t.Name, t.Section, t.MassG, t.Expires, t.Detail = cmp.Or(word(own["name"]), item.Name, "Thing"), item.Group, item.MassG, item.Expires, detail
+	t.Name, t.Section, t.MassG, t.Expires, t.Instead, t.Detail = cmp.Or(word(own["name"]), item.Name, "Thing"), item.Group, item.MassG, item.Expires, item.Instead, detail
 	return nil
 }
 

@@ -166,7 +166,7 @@ func newThingView(t store.ShelfThing, it *kit.Item, all []store.ShelfThing, syst
 	u := unitsOf(system)
 	v := &thingView{Key: t.Key, Name: t.Name, Version: t.Version, Trips: strings.Join(t.Trips, ", "), Status: options(statusWords, string(t.Status)), HasPhoto: t.HasPhoto,
 		NameField: field{Name: "name", Label: "Name", Value: t.Name}, Mass: field{Name: "mass", Label: "Weight of one", Unit: u.mass, Value: inUnit(it.MassG, u.mass, unit.Ounce)},
-		Holder: field{Name: "holder", Label: "Who has it", Value: t.Holder}, Instead: field{Name: "instead", Label: "Instead of each other", Value: t.Instead},
+		Holder: field{Name: "holder", Label: "Who has it", Value: t.Holder}, Instead: field{Name: "instead", Label: "One of these alternatives", Value: t.Instead},
 		Expires: field{Name: "expires", Label: "Good until", Value: it.Expires}, Carried: field{Name: "carried", Label: "Trips carried", Value: orEmpty(float64(it.History.Carried), "", 1)},
 		Used: field{Name: "used", Label: "of them used", Value: orEmpty(float64(it.History.Used), "", 1)}}
 	v.Summary = fmt.Sprintf("%s, %s, %s.", system.Mass(it.MassG), litresOf(it, system), labelFor(sourceWords, string(it.Measured)))
@@ -208,7 +208,8 @@ func (s *Server) saveThing(c *gin.Context) {
 			if err != nil {
 				return err
 			}
-			t.Status, t.Holder, t.Instead = store.Status(r.text("status")), clip(r.text("holder"), 100), clip(r.text("instead"), 60)
+			t.Status, t.Holder = store.Status(r.text("status")), clip(r.text("holder"), 100)
+			alternatives(t, r.text("instead"))
 			if !slices.Contains([]store.Status{store.Here, store.Lent, store.Retired}, t.Status) {
 				return bundle.Problems{{Pointer: "/status", What: "there is no such place for a thing", Mend: "choose here, lent out or retired"}}
 			}
@@ -229,6 +230,14 @@ func (s *Server) saveThing(c *gin.Context) {
 		})
 	}
 	s.answerThing(c, err, r)
+}
+
+// alternatives names the things that can stand for one another; "" takes the thing out of them.
+func alternatives(t *store.ShelfThing, name string) {
+	delete(t.Object, "instead")
+	if name != "" {
+		t.Object["instead"] = clip(name, 60)
+	}
 }
 
 // answerThing goes back to the thing, or shows it again with what is wrong.
@@ -311,8 +320,8 @@ func (s *Server) bulkShelf(c *gin.Context) {
 		}
 		err = s.store.BulkThings(c, keys, func(t *store.ShelfThing) { t.Object["group"] = section })
 	case "instead":
-		name := clip(strings.TrimSpace(c.PostForm("instead")), 60)
-		err = s.store.BulkThings(c, keys, func(t *store.ShelfThing) { t.Instead = name })
+		name := strings.TrimSpace(c.PostForm("instead"))
+		err = s.store.BulkThings(c, keys, func(t *store.ShelfThing) { alternatives(t, name) })
 	case "along":
 		s.takeAlong(c, keys)
 		return

@@ -191,7 +191,7 @@ func (r *reader) words() {
 	} else if kind, ok := kit.KindNamed(r.item["name"].(string)); ok {
 		r.item["kind"] = kind.ID
 	}
-	for _, key := range []string{"measured", "consumable", "nest_in", "expires", "follows", "id", "shelf"} {
+	for _, key := range []string{"measured", "consumable", "nest_in", "expires", "follows", "instead", "id", "shelf"} {
 		if text := r.word(key); text != "" {
 			r.item[key] = text
 		}

@@ -56,6 +56,7 @@ var Fields = []Field{
 	{"follows", "follows the trip", "", []string{"follows"}},
 	{"fixed", "fixed", "", []string{"fixed"}},
 	{"made_small", "made small", "", []string{"made small"}},
+	{"instead", "alternatives", "", []string{"alternatives"}},
 	{"id", "id", "", []string{"id"}},
 	{"shelf", "shelf key", "", []string{"shelf"}},
 }

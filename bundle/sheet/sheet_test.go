@@ -71,6 +71,7 @@ func TestOutAndInAgainIsEqual(t *testing.T) {
 	b, err := bundle.Read(demo.LoneWalker)
 	require.NoError(t, err)
 	b.Task.Items[0].History = kit.History{Carried: 3, Used: 2}
+	b.Task.Items[1].Instead = "warm things"
 	b.Task.Items[3].Name = "=HYPERLINK(\"x\")"
 	b.Task.Items[4].Name = `Mat, "thin"; <b>`
 	b.Task.Items[5].Name = "-5 degree bag"

@@ -16,7 +16,7 @@ import (
 
 // writtenFields are the columns of an export, in order: every field of an item.
 var writtenFields = []string{"name", "group", "count", "mass", "carry", "shape", "loose", "tight", "gap", "length", "width", "height", "diameter", "displaced", "inside", "mouth", "measured", "uncertainty",
-	"when", "per_day", "urgent", "absorbs", "suffers", "case", "leaks", "returns_wet", "traits", "functions", "consumable", "nest_in", "day", "expires", "carried", "used", "follows", "fixed", "made_small", "kind", "id", "shelf"}
+	"when", "per_day", "urgent", "absorbs", "suffers", "case", "leaks", "returns_wet", "traits", "functions", "consumable", "nest_in", "day", "expires", "carried", "used", "follows", "fixed", "made_small", "instead", "kind", "id", "shelf"}
 
 // columnUnits are the units of an export.
 func columnUnits(system unit.System) map[string]string {
@@ -147,6 +147,8 @@ func textOf(it *kit.Item, key string, factor float64) string {
 		return map[bool]string{true: "yes"}[it.Fixed]
 	case "made_small":
 		return strings.Join(it.MadeSmall, " ")
+	case "instead":
+		return it.Instead
 	case "kind":
 		return it.Kind
 	case "id":

@@ -94,6 +94,7 @@ type Item struct {
 	Fixed      bool     `json:"fixed,omitempty"`      // set by the packer: it follows no more
 	Shelf      string   `json:"shelf,omitempty"`      // key of the thing on the shelf
 	History    History  `json:"history,omitzero"`
+	Instead    string   `json:"instead,omitempty"`    // the name of the alternatives that it belongs to
 	MadeSmall  []string `json:"made_small,omitempty"` // what was already done to it: sack, repack, half
 }
 

@@ -168,9 +168,10 @@ func TestRepackingFood(t *testing.T) {
 func TestSwapsComeFromTheShelf(t *testing.T) {
 	t.Parallel()
 	kitTask := task(30)
-	kitTask.Items[0].Shelf = "old-bag"
+	kitTask.Items[0].Shelf, kitTask.Items[0].Instead = "old-bag", "bags"
 	quilt, _ := kit.KindOf("down-quilt")
-	shelf := []kit.Item{{ID: "q", Name: "Thin quilt", Kind: quilt.ID, Group: quilt.Group, Count: 1, MassG: quilt.MassG, Shape: quilt.Shape, Functions: quilt.Functions, Shelf: "quilt"},
+	shelf := []kit.Item{{ID: "q", Name: "Thin quilt", Kind: quilt.ID, Group: quilt.Group, Count: 1, MassG: quilt.MassG, Shape: quilt.Shape, Functions: quilt.Functions, Shelf: "quilt", Instead: "bags"},
+		{ID: "l", Name: "Thin liner", Kind: "bag-liner", Group: "sleep", Count: 1, MassG: 140, Shape: kit.Shape{Kind: kit.Soft, LooseL: 0.9, TightL: 0.6, GapCm: 2}, Functions: quilt.Functions, Shelf: "liner"},
 		{ID: "b", Name: "The same bag", Kind: "down-sleeping-bag", Group: "sleep", Count: 1, MassG: 900, Shape: kitTask.Items[0].Shape, Functions: quilt.Functions, Shelf: "old-bag"}}
 	var swaps []shrink.Move
 	for _, m := range moves(kitTask, shelf) {

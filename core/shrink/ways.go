@@ -219,7 +219,7 @@ func timesADay(n float64) string {
 	return fmt.Sprintf("%.0f times a day", n)
 }
 
-// swaps offers smaller things of the same kind, or of one that does the same, from the shelf.
+// swaps offers smaller things from the shelf: of the same kind, or marked as alternatives by the packer.
 func swaps(it *kit.Item, on, shelf []kit.Item) []Move {
 	var moves []Move
 	for i := range shelf {
@@ -232,26 +232,15 @@ func swaps(it *kit.Item, on, shelf []kit.Item) []Move {
 			continue
 		}
 		like := *s
-		moves = append(moves, Move{Way: Swap, Item: it.ID, With: s.Shelf, Text: fmt.Sprintf("%s instead of %s", s.Name, it.Name), Why: "it is on the shelf and smaller",
+		moves = append(moves, Move{Way: Swap, Item: it.ID, With: s.Shelf, Text: fmt.Sprintf("%s instead of %s", s.Name, it.Name), Why: "smaller, from the shelf; look whether it does as much",
 			Litres: saved, Grams: float64(it.Count) * (it.MassG - s.MassG), Cost: 2, Change: Change{Like: &like}})
 	}
 	return moves
 }
 
-// alike reports whether one thing can stand for the other: the same kind, or the same section and functions.
+// alike reports whether one thing can stand for the other.
 func alike(a, b *kit.Item) bool {
-	if a.Kind != "" && a.Kind == b.Kind {
-		return true
-	}
-	if a.Group != b.Group || len(a.Functions) == 0 || len(b.Functions) == 0 {
-		return false
-	}
-	for _, f := range a.Functions {
-		if !b.Serves(f) {
-			return false
-		}
-	}
-	return true
+	return a.Kind != "" && a.Kind == b.Kind || a.Instead != "" && a.Instead == b.Instead
 }
 
 func hundredths(v float64) float64 { return math.Round(v*100) / 100 }

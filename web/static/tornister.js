@@ -55,8 +55,11 @@
     l: function () { return click("#start") || click("#step-on"); },
     " ": function () { return click("#play") || click("#start"); },
     c: function () { return click("#compare"); },
+    t: function () { return click("#try-set") || click("#try"); },
+    a: function () { return click("#take"); },
     n: function () { return focus("#field-new") || focus("#field-trip"); },
     e: function () { return click("#edit") || focus("#field-name"); },
+    "/": function () { return focus("#field-q"); },
     u: function () { return click("#undo"); },
     r: function () { return click("#redo"); },
     Escape: function () { return click("[data-let-go]"); }
