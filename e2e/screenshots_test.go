@@ -19,6 +19,12 @@ var shots = []struct {
 	width, height int64
 	theme         string
 }{
+	{"trip", "/trips/1/trip", 1280, 800, "light"},
+	{"trip-390", "/trips/1/trip", 390, 844, "light"},
+	{"sheet", "SHEET", 1280, 800, "light"},
+	{"shrink", "/trips/2/shrink", 1280, 800, "light"},
+	{"shelf", "/shelf", 1280, 800, "light"},
+	{"pack", "PACK?zone=front", 1280, 800, "light"},
 	{"layout", "/trips/1/layout?item=sleeping-bag", 1280, 800, "light"},
 	{"layout-dark", "/trips/1/layout", 1280, 800, "dark"},
 	{"layout-390", "/trips/1/layout", 390, 844, "light"},
@@ -48,7 +54,17 @@ func TestScreenshots(t *testing.T) {
 	for _, shot := range shots {
 		b := open(t, shot.width, shot.height)
 		b.alsoTooMuch()
-		b.goTo(shot.path)
+		b.goTo("/")
+		path := shot.path
+		switch {
+		case shot.name == "shelf":
+			eval[bool](b, `fetch("/trips/1/shelve", {method: "POST", body: new URLSearchParams({version: "1", return: "/"})}).then(r => r.ok)`)
+		case strings.HasPrefix(path, "PACK"):
+			path = strings.Replace(path, "PACK", eval[string](b, `fetch("/packs", {method: "POST", body: new URLSearchParams({pack: "generic:trainee-65"})}).then(r => new URL(r.url).pathname)`), 1)
+		case path == "SHEET":
+			path = eval[string](b, `{ const f = new FormData(); f.set("sheet", new File(["Bereich;Gegenstand;Gewicht (kg);Anzahl;Volumen in Liter\nSchlafen;Schlafsack, Daune;0,95;1;7,5\nSchlafen;Isomatte;0,42;1;\nKüche;Kocher;0,085;;\nKüche;Topf 1 l;0,14;;\nKleidung;Socken;0,08;2;\nKleidung;Regenjacke;schwer;1;2,2\nErste Hilfe;Notfalltasche;0,24;1;1,1\nSumme;Gesamt;1,9;;"], "packliste.csv")); fetch("/trips/1/sheet", {method: "POST", body: f}).then(r => new URL(r.url).pathname) }`)
+		}
+		b.goTo(path)
 		b.until(`!document.querySelector("#searching")`)
 		eval[any](b, `document.documentElement.dataset.theme = "`+shot.theme+`"`)
 		eval[bool](b, `document.fonts.ready.then(() => true)`)

@@ -74,7 +74,7 @@ func fewer(it *kit.Item) *Move {
 	if it.Count < 2 || it.Consumable != "" {
 		return nil
 	}
-	return &Move{Way: Fewer, Item: it.ID, Text: fmt.Sprintf("one %s less, %d instead of %d", it.Name, it.Count-1, it.Count), Why: "one of several is missed least",
+	return &Move{Way: Fewer, Item: it.ID, Text: fmt.Sprintf("%s: %d instead of %d", it.Name, it.Count-1, it.Count), Why: "one of several is missed least",
 		Litres: it.Shape.Litres(1), Grams: it.MassG, Cost: 2.5, Change: Change{Count: it.Count - 1}}
 }
 

@@ -30,18 +30,23 @@ func Blueprint(pack *rucksack.Pack, chosen string, system unit.System) template.
 		z := &pack.Zones[i]
 		c.byZone[z.ID] = []stuffing{{&load.Placement{Piece: empty, Zone: z}, 0, z.CapacityL()}}
 	}
-	c.open("svg", "class", "cutaway blueprint", "viewBox", path(0, 0, blueWidth, blueHeight), "role", "img", "aria-label",
-		fmt.Sprintf("%s drawn to scale, from the side and from behind; the table beside it has its measures.", pack.Name))
 	side := c.placed(FromSide, blueNames, blueMiddle-14)
 	behind := c.placed(FromBehind, blueMiddle+14, blueWidth-blueNames)
 	k := min(side.k, behind.k) // one scale for both, standing on one ground
 	side, behind = c.scaled(side, k), c.scaled(behind, k)
 	side.foot = min(side.foot, behind.foot)
 	behind.foot = side.foot
+	top := blueHeight
+	for _, v := range []perspective{side, behind} {
+		_, _, _, high := c.extent(v.View)
+		top = min(top, v.foot-high*v.k-10)
+	}
+	c.open("svg", "class", "cutaway blueprint", "viewBox", path(0, top, blueWidth, blueHeight-top), "role", "img", "aria-label",
+		fmt.Sprintf("%s drawn to scale, from the side and from behind; the table beside it has its measures.", pack.Name))
 	c.blueView(side)
 	c.blueView(behind)
-	spread(c.left, topMargin+8, blueHeight-footMargin, labelSpacing)
-	spread(c.right, topMargin+8, blueHeight-footMargin, labelSpacing)
+	spread(c.left, top+topMargin, blueHeight-footMargin, labelSpacing)
+	spread(c.right, top+topMargin, blueHeight-footMargin, labelSpacing)
 	c.column(c.left, blueNames, -1)
 	c.column(c.right, blueWidth-blueNames, 1)
 	c.close("svg")

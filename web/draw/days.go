@@ -96,7 +96,7 @@ func (s *sheet) legs(d Days, column float64, days int) (ends [][2]float64) {
 			s.drop(x+wide, legRow+legHeight+9)
 		}
 		if wide > 46 {
-			s.text(x+3, legRow+legHeight+13, "caption", clipped(d.System.Distance(leg.Km), wide))
+			s.text(x+wide/2, legRow+legHeight+13, "caption", clipped(d.System.Distance(leg.Km), wide-14), "text-anchor", "middle")
 		}
 		ends = append(ends, [2]float64{x, x + wide})
 	}

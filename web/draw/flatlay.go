@@ -43,6 +43,7 @@ const (
 	layLarge    = 3.4  // pixels a centimetre
 	laySmall    = 1.5
 	layMeasures = 30.0 // room for the scale bar
+	pileStep    = 3.0  // between equal things
 )
 
 // lain is a thing as it lies: what is seen from above, in centimetres, and its cell on the sheet, in pixels.
@@ -136,35 +137,35 @@ func inRows(items []*kit.Item, x0, y0, scale float64, packed bool) (things []lai
 	}
 	slices.SortStableFunc(things, func(a, b lain) int { return cmp.Compare(b.across, a.across) })
 	wide := columnWidth()
-	x, y, row := x0, y0, 0.0
-	for i := range things {
-		t := &things[i]
-		t.w, t.h = t.long*scale, t.across*scale
-		if t.w > wide {
-			t.w, t.broken = wide, true
+	x, y := x0, y0
+	for start := 0; start < len(things); {
+		end, high, lines := start, 0.0, 0
+		for x = x0; end < len(things); end++ {
+			t := &things[end]
+			t.w, t.h = t.long*scale, t.across*scale
+			if t.w > wide {
+				t.w, t.broken = wide, true
+			}
+			cell := min(wide, max(t.w+t.pile(), layLeast))
+			if x+cell > x0+wide+0.5 && end > start {
+				break
+			}
+			t.label = wrapped(labelOf(t.item), cell+layPad-3)
+			t.x = x + (cell-t.w)/2
+			high, lines = max(high, t.h+t.pile()), max(lines, len(t.label))
+			x += cell + layPad
 		}
-		cell := min(wide, max(t.w, layLeast))
-		t.label = wrapped(labelOf(t.item), cell+layPad-3)
-		if x+cell > x0+wide+0.5 && x > x0 {
-			x, y, row = x0, y+row+5, 0
+		for i := start; i < end; i++ { // things of a row stand on one line
+			things[i].y = y + high - things[i].h
 		}
-		t.x, t.y = x+(cell-t.w)/2, y
-		row = max(row, t.h+float64(len(t.label))*layLine+3)
-		x += cell + layPad
+		y += high + float64(lines)*layLine + 8
+		start = end
 	}
-	// Things of a row stand on one line.
-	for i := 0; i < len(things); {
-		j, high := i, 0.0
-		for ; j < len(things) && things[j].y == things[i].y; j++ {
-			high = max(high, things[j].h)
-		}
-		for k := i; k < j; k++ {
-			things[k].y += high - things[k].h
-		}
-		i = j
-	}
-	return things, y + row - y0
+	return things, y - y0
 }
+
+// pile is how far the things behind stick out from behind the first, up and to the right.
+func (t *lain) pile() float64 { return pileStep * float64(min(t.item.Count, 3)-1) }
 
 // unitTail is a number and its unit at the end of a name, which stay together.
 var unitTail = regexp.MustCompile(`(\d) (\pL{1,2}\b)`)
@@ -246,7 +247,7 @@ func (s *sheet) lay(t *lain, scale float64, lay Lay) {
 	s.open("g", "class", class, "data-line", t.item.ID)
 	fill := "url(#" + hatchID(ByNeed, classOf(ByNeed, t.item)) + ")"
 	for n := min(t.item.Count, 3) - 1; n >= 0; n-- { // those behind first
-		s.outline(t, fill, float64(n)*3, lay.Packed)
+		s.outline(t, fill, float64(n)*pileStep, lay.Packed)
 	}
 	if t.broken {
 		m := t.x + t.w/2
