@@ -47,8 +47,6 @@ type reader struct {
 	mapping Mapping
 	cells   []string
 	item    map[string]any
-	shape   kit.Shape
-	sized   bool
 }
 
 // cell gives the text of a field and the unit of its column.
