@@ -1,0 +1,320 @@
+package dry
+
+import (
+	"bufio"
+	"cmp"
+	"fmt"
+	"io"
+	"math"
+	"slices"
+
+	"tornister/core/kit"
+)
+
+// FullShare is how full a bag may be and still be rolled shut (common practice).
+const FullShare = 0.85
+
+// Barrier is a bag in use: where it lies and what is in it.
+type Barrier struct {
+	Bag    *Bag
+	Zone   string
+	Things []kit.Piece
+	Litres float64
+}
+
+// Share is how full the bag is, 0 to 1.
+func (b *Barrier) Share() float64 { return b.Litres / b.Bag.VolumeL }
+
+// Weak is a thing that does not have the layers its school asks for.
+type Weak struct {
+	Lying
+	Short int
+	Why   string
+	Mend  string
+}
+
+// Barriers is which bag each thing goes into.
+type Barriers struct {
+	Used    []Barrier
+	Weak    []Weak
+	Program Program
+	Proven  bool // the search ended: no choice protects more, or as much with fewer or lighter bags
+}
+
+// Program is the choice of bags as a 0-1 program: least penalty for what stays unprotected, then fewest bags, then least
+// weight. Each thing that lacks a layer goes into one bag or none; a bag lies in one zone, is filled to at most FullShare,
+// and never holds a wet thing with a dry one (those are not among the things).
+type Program struct {
+	Things []Lying
+	Bags   []*Bag // with litres, in the order of Used
+	ByKind bool   // things of different sections do not share a bag
+}
+
+// apart says of which things a bag may not hold both: it lies in one zone, and holds one kind where each has its colour.
+func (pr *Program) apart(a, b Lying) bool {
+	return a.Zone.ID != b.Zone.ID || pr.ByKind && a.Piece.Group != b.Piece.Group
+}
+
+// The prices of the program: what stays unprotected costs far more than any number of bags; what the night hangs on three
+// times as much.
+const (
+	unprotected = 100.0
+	bagPrice    = 1.0
+	gramPrice   = 1e-4
+	nightWeighs = 3
+)
+
+func (l Lying) penalty() float64 {
+	if Sleeping(l.Piece.Item) {
+		return nightWeighs * unprotected
+	}
+	return unprotected
+}
+
+func price(b *Bag) float64 { return bagPrice + gramPrice*b.MassG }
+
+// Plan chooses the fewest of the owned dry bags that give every thing the layers it lacks, exactly. One bag adds one layer; a
+// thing that lacks two stays weak. In the school of bags, things of different sections do not share a bag, so that each
+// kind has its colour.
+func (p *Pack) Plan() Barriers {
+	program := Program{ByKind: p.School == "bags"}
+	for _, l := range p.Things {
+		if p.Short(l) == 1 {
+			program.Things = append(program.Things, l)
+		}
+	}
+	for i := range p.Bags {
+		if b := &p.Bags[i]; b.Kind == "dry-bag" && b.VolumeL > 0 {
+			program.Bags = append(program.Bags, b)
+		}
+	}
+	slices.SortStableFunc(program.Things, func(a, b Lying) int {
+		return cmp.Or(cmp.Compare(b.penalty(), a.penalty()), cmp.Compare(b.Litres, a.Litres), cmp.Compare(a.Piece.ID, b.Piece.ID), cmp.Compare(a.Piece.Number, b.Piece.Number))
+	})
+	slices.SortStableFunc(program.Bags, func(a, b *Bag) int {
+		return cmp.Or(cmp.Compare(a.VolumeL, b.VolumeL), cmp.Compare(a.MassG, b.MassG), cmp.Compare(a.ID, b.ID))
+	})
+	used, proven := program.solve()
+	plan := Barriers{Used: used, Program: program, Proven: proven}
+	plan.Weak = p.weak(used)
+	return plan
+}
+
+// maxNodes bounds the search; a kit with a handful of bags takes some hundreds.
+const maxNodes = 400_000
+
+type bagging struct {
+	program  *Program
+	room     []float64 // litres left, by bag
+	first    []int     // the thing that opened the bag, -1 when it is not open
+	in       []int     // bag by thing, -1 for none
+	best     []int
+	bestCost float64
+	nodes    int
+}
+
+func (pr *Program) solve() (used []Barrier, proven bool) {
+	s := &bagging{program: pr, bestCost: math.Inf(1), in: make([]int, len(pr.Things)), room: make([]float64, len(pr.Bags)), first: make([]int, len(pr.Bags))}
+	for i, b := range pr.Bags {
+		s.room[i], s.first[i] = FullShare*b.VolumeL, -1
+	}
+	s.branch(0, 0)
+	byBag := make([][]int, len(pr.Bags))
+	for thing, bag := range s.best {
+		if bag >= 0 {
+			byBag[bag] = append(byBag[bag], thing)
+		}
+	}
+	for i, things := range byBag {
+		if len(things) == 0 {
+			continue
+		}
+		b := Barrier{Bag: pr.Bags[i], Zone: pr.Things[things[0]].Zone.ID}
+		for _, t := range things {
+			b.Things = append(b.Things, pr.Things[t].Piece)
+			b.Litres += pr.Things[t].Litres
+		}
+		used = append(used, b)
+	}
+	return used, s.nodes < maxNodes
+}
+
+// branch gives the thing at a place one bag after another, and none.
+func (s *bagging) branch(at int, cost float64) {
+	s.nodes++
+	if s.nodes >= maxNodes || cost >= s.bestCost-1e-12 {
+		return
+	}
+	if at == len(s.in) {
+		s.bestCost, s.best = cost, slices.Clone(s.in)
+		return
+	}
+	thing := s.program.Things[at]
+	seen := map[[2]float64]bool{} // closed bags of the same size and weight are one choice
+	for b, bag := range s.program.Bags {
+		if s.room[b]+1e-9 < thing.Litres {
+			continue
+		}
+		opens, add := s.first[b] < 0, 0.0
+		if opens {
+			alike := [2]float64{bag.VolumeL, bag.MassG}
+			if seen[alike] {
+				continue
+			}
+			seen[alike] = true
+			add = price(bag)
+			s.first[b] = at
+		} else if s.clash(b, at) {
+			continue
+		}
+		s.room[b] -= thing.Litres
+		s.in[at] = b
+		s.branch(at+1, cost+add)
+		s.room[b] += thing.Litres
+		if opens {
+			s.first[b] = -1
+		}
+	}
+	s.in[at] = -1
+	s.branch(at+1, cost+thing.penalty())
+}
+
+func (s *bagging) clash(bag, at int) bool {
+	for t := range at {
+		if s.in[t] == bag && s.program.apart(s.program.Things[t], s.program.Things[at]) {
+			return true
+		}
+	}
+	return false
+}
+
+// Cost is the objective of a choice, for comparison with an outside solver.
+func (b *Barriers) Cost() float64 {
+	cost := 0.0
+	in := map[kit.Piece]bool{}
+	for _, u := range b.Used {
+		cost += price(u.Bag)
+		for _, t := range u.Things {
+			in[t] = true
+		}
+	}
+	for _, l := range b.Program.Things {
+		if !in[l.Piece] {
+			cost += l.penalty()
+		}
+	}
+	return cost
+}
+
+// weak lists what lacks layers after the bags, what the night hangs on first.
+func (p *Pack) weak(used []Barrier) []Weak {
+	in := map[kit.Piece]int{}
+	for _, u := range used {
+		for _, t := range u.Things {
+			in[t]++
+		}
+	}
+	var list []Weak
+	for _, l := range p.Things {
+		short := p.Short(l) - in[l.Piece]
+		if short <= 0 {
+			continue
+		}
+		w := Weak{Lying: l, Short: short, Why: p.whyWeak(l), Mend: p.mend(l, used)}
+		list = append(list, w)
+	}
+	slices.SortStableFunc(list, func(a, b Weak) int {
+		return cmp.Or(cmp.Compare(b.penalty(), a.penalty()), cmp.Compare(b.Short, a.Short), cmp.Compare(b.Litres, a.Litres), cmp.Compare(a.Piece.ID, b.Piece.ID), cmp.Compare(a.Piece.Number, b.Piece.Number))
+	})
+	return list
+}
+
+func (p *Pack) whyWeak(l Lying) string {
+	around := "nothing is round it"
+	for _, layer := range p.Layers(l) {
+		if layer.Thin {
+			around = "only fabric is round it"
+		} else {
+			around = "only one layer is round it, and its night hangs on it"
+		}
+	}
+	if l.Zone.Solid() && p.Liner() != nil && !p.LinerShuts() {
+		around = fmt.Sprintf("the liner of %.0f L cannot be rolled shut over %.0f L", p.Liner().VolumeL, p.LinerNeedL())
+	}
+	return Why(l.Piece.Item) + "; " + around
+}
+
+// mend says what would do: a bag that is owned and not in use, one to buy, or the liner.
+func (p *Pack) mend(l Lying, used []Barrier) string {
+	switch {
+	case l.Zone.Solid() && (p.School == "liner" || p.School == "double") && p.Liner() == nil:
+		return fmt.Sprintf("a liner of %.0f L, or a strong bin bag", math.Ceil(p.LinerNeedL()))
+	case l.Zone.Solid() && p.Liner() != nil && !p.LinerShuts():
+		return fmt.Sprintf("a liner of %.0f L", math.Ceil(p.LinerNeedL()))
+	}
+	most := 0.0
+	for i := range p.Bags {
+		if b := &p.Bags[i]; b.Kind == "dry-bag" {
+			most = max(most, b.VolumeL)
+		}
+	}
+	buy := fmt.Sprintf("a dry bag of %.0f L", BuyL(l.Litres))
+	if !l.Zone.Solid() && p.LinerShuts() {
+		return "inside the liner, or in " + buy
+	}
+	if most*FullShare < l.Litres {
+		return buy + ": none that is owned is large enough"
+	}
+	return buy + ": all that are owned are in use"
+}
+
+// WriteLP writes the program in CPLEX LP format for any outside solver.
+func (pr *Program) WriteLP(out io.Writer) error {
+	w := bufio.NewWriter(out)
+	fmt.Fprintf(w, "\\ the fewest bags that protect the things: x_i_b thing i in bag b, y_b bag b is used, u_i thing i stays unprotected\n")
+	for i, t := range pr.Things {
+		fmt.Fprintf(w, "\\ thing %d: %s in %s, %.3f L\n", i, describe(t.Piece), t.Zone.ID, t.Litres)
+	}
+	fmt.Fprint(w, "Minimize\n cost: 0 none")
+	for i, t := range pr.Things {
+		fmt.Fprintf(w, "\n + %.12g u_%d", t.penalty(), i)
+	}
+	for k, bag := range pr.Bags {
+		fmt.Fprintf(w, "\n + %.12g y_%d", price(bag), k)
+	}
+	fmt.Fprint(w, "\nSubject To\n idle: none <= 0\n") // so that a program with nothing in it is one too
+	for i := range pr.Things {
+		fmt.Fprintf(w, " one_%d: u_%d", i, i)
+		for k := range pr.Bags {
+			fmt.Fprintf(w, " + x_%d_%d", i, k)
+		}
+		fmt.Fprint(w, " = 1\n")
+	}
+	for k, bag := range pr.Bags {
+		fmt.Fprintf(w, " full_%d: 0 none", k)
+		for i, t := range pr.Things {
+			fmt.Fprintf(w, " + %.12g x_%d_%d", t.Litres, i, k)
+		}
+		fmt.Fprintf(w, " - %.12g y_%d <= 1e-9\n", FullShare*bag.VolumeL, k)
+		for i := range pr.Things {
+			for j := range i {
+				if pr.apart(pr.Things[j], pr.Things[i]) {
+					fmt.Fprintf(w, " apart_%d_%d_%d: x_%d_%d + x_%d_%d <= 1\n", j, i, k, j, k, i, k)
+				}
+			}
+		}
+	}
+	fmt.Fprint(w, "Bounds\n none = 0\nBinary\n")
+	for i := range pr.Things {
+		fmt.Fprintf(w, " u_%d", i)
+		for k := range pr.Bags {
+			fmt.Fprintf(w, " x_%d_%d", i, k)
+		}
+		fmt.Fprintln(w)
+	}
+	for k := range pr.Bags {
+		fmt.Fprintf(w, " y_%d", k)
+	}
+	fmt.Fprint(w, "\nEnd\n")
+	return w.Flush()
+}
