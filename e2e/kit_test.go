@@ -178,7 +178,7 @@ func TestLayOutMeasureShelve(t *testing.T) {
 	b.do(click("#measure button"))
 	b.says(".side .quiet-line", "1.9 L")
 	b.do(click(`form[action$="/shelve"] button`))
-	b.says(".side", "the shelf")
+	b.says(".side", "holds on all its trips")
 	b.goTo("/shelf")
 	b.says(".kit-name", "Camp shoes")
 	b.goTo("/trips/1/trip")

@@ -174,7 +174,7 @@ func (p *Pack) Sources(barriers []Barrier) []Source {
 			s.Why = "may leak"
 		}
 		for _, o := range p.Things {
-			if o.Piece != l.Piece && Need(o.Piece.Item) == 2 && sameRoom(l.Zone, o.Zone) && !bagged[o.Piece] && !Cased(o.Piece.Item) {
+			if o.Piece != l.Piece && Need(o.Piece.Item) == 2 && p.sameRoom(l.Zone, o.Zone) && !bagged[o.Piece] && !Cased(o.Piece.Item) {
 				s.Threatens = append(s.Threatens, o.Piece)
 			}
 		}
@@ -184,12 +184,12 @@ func (p *Pack) Sources(barriers []Barrier) []Source {
 }
 
 // sameRoom reports whether water goes from one zone to the other inside the pack: within a zone, and from the sleeve and the
-// inner pocket into the body.
-func sameRoom(a, b *rucksack.Zone) bool {
+// inner pocket into the body, unless a liner is between.
+func (p *Pack) sameRoom(a, b *rucksack.Zone) bool {
 	inBody := func(z *rucksack.Zone) bool {
 		return z.Kind == rucksack.Body || z.Kind == rucksack.Sleeve || z.Kind == rucksack.Inner
 	}
-	return a.ID == b.ID || inBody(a) && inBody(b)
+	return a.ID == b.ID || inBody(a) && inBody(b) && !p.LinerShuts()
 }
 
 // BuyL is the size of bag to buy for a thing, in whole litres, filled to at most FullShare.

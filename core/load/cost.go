@@ -57,9 +57,9 @@ const expectedLifts = 1.5
 // seconds is the time to hand of a thing in a zone, before the order is known.
 func seconds(z *rucksack.Zone) float64 {
 	if z.Solid() {
-		return reach.Seconds(z, expectedLifts, false)
+		return reach.Seconds(z, expectedLifts, 0)
 	}
-	return reach.Seconds(z, 0, false)
+	return reach.Seconds(z, 0, 0)
 }
 
 // DrunkThroughTube reports whether the thing is a water bag in the sleeve: it is used without being taken out.

@@ -18,8 +18,9 @@ const (
 	PerLift = liftOut + putBack // for each thing in the way
 )
 
-// Seconds is the time to hand of something in a zone with so many things over it, behind a barrier or not.
-func Seconds(z *rucksack.Zone, lifted float64, behindBarrier bool) float64 {
+// Seconds is the time to hand of something in a zone with so many things over it, behind so many barriers:
+// liner, dry bag.
+func Seconds(z *rucksack.Zone, lifted float64, barriers int) float64 {
 	s := packOff
 	switch {
 	case z.Kind == rucksack.Straps:
@@ -33,8 +34,5 @@ func Seconds(z *rucksack.Zone, lifted float64, behindBarrier bool) float64 {
 	case z.Reach == rucksack.Opened:
 		s += opened
 	}
-	if behindBarrier {
-		s += barrier
-	}
-	return s + PerLift*lifted
+	return s + barrier*float64(barriers) + PerLift*lifted
 }

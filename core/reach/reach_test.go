@@ -16,10 +16,10 @@ func TestSeconds(t *testing.T) {
 		weather, reach := rucksack.Typical(kind)
 		return &rucksack.Zone{Kind: kind, Weather: weather, Reach: reach}
 	}
-	assert.Equal(t, 4.0, Seconds(zone(rucksack.Hip), 0, false))
-	assert.Equal(t, 8.0, Seconds(zone(rucksack.Side), 0, false))
-	assert.Equal(t, 12.0, Seconds(zone(rucksack.Front), 0, false))
-	assert.Equal(t, 18.0, Seconds(zone(rucksack.Lid), 0, false))
-	assert.Equal(t, 27.0, Seconds(zone(rucksack.Body), 0, false))
-	assert.Equal(t, 67.0, Seconds(zone(rucksack.Body), 3, true))
+	assert.Equal(t, 4.0, Seconds(zone(rucksack.Hip), 0, 0))
+	assert.Equal(t, 8.0, Seconds(zone(rucksack.Side), 0, 0))
+	assert.Equal(t, 12.0, Seconds(zone(rucksack.Front), 0, 0))
+	assert.Equal(t, 18.0, Seconds(zone(rucksack.Lid), 0, 0))
+	assert.Equal(t, 27.0, Seconds(zone(rucksack.Body), 0, 0))
+	assert.Equal(t, 67.0, Seconds(zone(rucksack.Body), 3, 1))
 }

@@ -6,7 +6,6 @@ import (
 	"cmp"
 	"slices"
 
-	"tornister/core/dry"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/reach"
@@ -15,21 +14,22 @@ import (
 
 // Answer is the plan as it is written out.
 type Answer struct {
-	Format  string        `json:"format"`
-	Version int           `json:"version"`
-	Seed    int64         `json:"seed"`
-	Verdict Verdict       `json:"verdict"`
-	Checks  []Check       `json:"checks"`
-	Zones   []Zone        `json:"zones"`
-	Load    []Load        `json:"load"`
-	Balance Balance       `json:"balance"`
-	Dry     []Dry         `json:"dry"`
-	Proof   load.Proof    `json:"proof"`
-	LeftOut []LeftOut     `json:"left_out"`
-	Broken  []load.Broken `json:"broken"`
-	Assumed []string      `json:"assumed"`
-	Hollows []Hollow      `json:"hollows"`
-	Cells   *Cells        `json:"cells,omitempty"`
+	Format   string        `json:"format"`
+	Version  int           `json:"version"`
+	Seed     int64         `json:"seed"`
+	Verdict  Verdict       `json:"verdict"`
+	Checks   []Check       `json:"checks"`
+	Zones    []Zone        `json:"zones"`
+	Load     []Load        `json:"load"`
+	Balance  Balance       `json:"balance"`
+	Dry      []Dry         `json:"dry"`
+	Barriers []Barrier     `json:"barriers"`
+	Proof    load.Proof    `json:"proof"`
+	LeftOut  []LeftOut     `json:"left_out"`
+	Broken   []load.Broken `json:"broken"`
+	Assumed  []string      `json:"assumed"`
+	Hollows  []Hollow      `json:"hollows"`
+	Cells    *Cells        `json:"cells,omitempty"`
 }
 
 // Verdict is the answer to "does it fit".
@@ -92,6 +92,15 @@ type Dry struct {
 	Dry    bool     `json:"dry"`
 }
 
+// Barrier is a dry bag in use: where it lies, what is in it, how full it is.
+type Barrier struct {
+	Bag    string   `json:"bag"`
+	Zone   string   `json:"zone"`
+	Items  []string `json:"items"`
+	Litres float64  `json:"litres"`
+	Share  float64  `json:"share"`
+}
+
 // Hollow is a hollow spot.
 type Hollow struct {
 	Litres float64    `json:"litres"`
@@ -118,7 +127,7 @@ func Of(task *load.Task, assumed []string, options load.Options) (*Answer, *load
 }
 
 func assemble(task *load.Task, plan *load.Plan, assumed []string) *Answer {
-	answer := &Answer{Format: "tornister-plan", Version: 1, Zones: []Zone{}, Load: []Load{}, LeftOut: []LeftOut{}, Dry: []Dry{}, Hollows: []Hollow{},
+	answer := &Answer{Format: "tornister-plan", Version: 1, Zones: []Zone{}, Load: []Load{}, LeftOut: []LeftOut{}, Dry: []Dry{}, Barriers: []Barrier{}, Hollows: []Hollow{},
 		Broken: append([]load.Broken{}, plan.Broken...), Assumed: append([]string{}, assumed...), Proof: plan.Proof}
 	answer.Verdict = Verdict{Fits: plan.Fits(), State: plan.State, Squeeze: round3(plan.Squeeze), OverL: plan.OverL, FillCm: plan.FillCm,
 		DividerOpen: plan.Open, Gap: round4(plan.Proof.Gap()), Trials: plan.Trials, CutShort: plan.CutShort}
@@ -128,8 +137,11 @@ func assemble(task *load.Task, plan *load.Plan, assumed []string) *Answer {
 	for i := range plan.Zones {
 		answer.Zones = append(answer.Zones, zone(&plan.Zones[i]))
 	}
+	pack := Dryness(task, plan)
+	barriers := pack.Plan()
+	bags := newBagging(pack, &barriers)
 	for i := range plan.Placed {
-		answer.Load = append(answer.Load, step(task, &plan.Placed[i], i+1))
+		answer.Load = append(answer.Load, step(&plan.Placed[i], i+1, bags))
 	}
 	for _, l := range plan.LeftOut {
 		answer.LeftOut = append(answer.LeftOut, LeftOut{l.Piece.ID, numberOf(l.Piece), l.Why, l.LeastChange})
@@ -140,10 +152,13 @@ func assemble(task *load.Task, plan *load.Plan, assumed []string) *Answer {
 	for _, h := range plan.Hollows {
 		answer.Hollows = append(answer.Hollows, Hollow{round3(h.Litres), rounded(h.AtCm)})
 	}
-	answer.Dry = dryness(task, plan)
+	answer.Dry = dryness(pack, &barriers)
+	for i := range barriers.Used {
+		answer.Barriers = append(answer.Barriers, barrier(&barriers.Used[i]))
+	}
 	answer.Balance = weigh(task, plan)
 	answer.Checks = []Check{fitCheck(task, plan), weightCheck(task, plan, answer.Balance), balanceCheck(task, answer.Balance),
-		dryCheck(task, answer.Dry), reachCheck(task, answer.Load), safeCheck(task, plan)}
+		dryCheck(pack, &barriers, answer.Dry), reachCheck(task, answer.Load), safeCheck(task, plan)}
 	return answer
 }
 
@@ -166,34 +181,17 @@ func zone(z *load.ZoneFill) Zone {
 	return found
 }
 
-func step(task *load.Task, p *load.Placement, n int) Load {
+func step(p *load.Placement, n int, bags *bagging) Load {
 	l := Load{Step: n, Item: p.Piece.ID, Piece: numberOf(p.Piece), Zone: p.Zone.ID, Lane: p.Lane, Inside: p.Inside, BoxCm: p.Box,
-		VolumeL: round3(p.VolumeL), Reasons: p.Reasons, LiftedOut: p.LiftedOut}
-	if liner := linerOf(task); liner != nil && p.Zone.Solid() {
-		l.Bag = liner.ID
-	}
-	l.ReachS = reach.Seconds(p.Zone, float64(p.LiftedOut), l.Bag != "")
+		VolumeL: round3(p.VolumeL), Reasons: p.Reasons}
+	var opened int
+	l.Bag, opened = bags.of(p)
+	l.LiftedOut = bags.lifted(p)
+	l.ReachS = reach.Seconds(p.Zone, float64(l.LiftedOut), opened)
 	if load.DrunkThroughTube(p.Piece.Item, p.Zone) {
 		l.ReachS = load.TubeSeconds
 	}
 	return l
-}
-
-// linerOf is the liner that the school uses, nil when it uses or owns none.
-func linerOf(task *load.Task) *dry.Bag {
-	if school := task.Method.Dry; school != "liner" && school != "double" {
-		return nil
-	}
-	return bagOf(task, "liner")
-}
-
-func bagOf(task *load.Task, kind string) *dry.Bag {
-	for i := range task.Bags {
-		if task.Bags[i].Kind == kind {
-			return &task.Bags[i]
-		}
-	}
-	return nil
 }
 
 // CellsOf codes the trial packing of a plan.

@@ -13,65 +13,96 @@ import (
 	"tornister/core/rucksack"
 )
 
-// dryness lists the packed things that must not get wet, with what keeps rain from them: their own case, the liner or
-// cover of the school, a sealed zone. Dry bags do not count yet: which thing goes into which bag is not planned here.
-func dryness(task *load.Task, plan *load.Plan) []Dry {
-	list := []Dry{}
+// Dryness is a plan as package dry sees it. What lies in a vessel lies where the vessel does.
+func Dryness(task *load.Task, plan *load.Plan) *dry.Pack {
+	p := &dry.Pack{Pack: &task.Pack, Bags: task.Bags, School: task.Method.Dry, Trip: &task.Trip}
 	for i := range plan.Placed {
-		p := &plan.Placed[i]
-		need := dry.Need(p.Piece.Item)
+		placed := &plan.Placed[i]
+		litres := placed.VolumeL
+		if litres == 0 {
+			litres = placed.Piece.Shape.Litres(1)
+		}
+		p.Things = append(p.Things, dry.Lying{Piece: placed.Piece, Zone: placed.Zone, Litres: litres})
+	}
+	return p
+}
+
+// dryness lists the packed things that must not get wet, with what keeps rain from them, bags included.
+func dryness(pack *dry.Pack, barriers *dry.Barriers) []Dry {
+	in := map[kit.Piece]string{}
+	for _, b := range barriers.Used {
+		for _, piece := range b.Things {
+			in[piece] = b.Bag.ID
+		}
+	}
+	weak := map[kit.Piece]bool{}
+	for _, w := range barriers.Weak {
+		weak[w.Piece] = true
+	}
+	list := []Dry{}
+	for _, l := range pack.Things {
+		need := dry.Need(l.Piece.Item)
 		if need == 0 {
 			continue
 		}
-		d := Dry{Item: p.Piece.ID, Piece: numberOf(p.Piece), Need: need, Layers: []string{}}
-		if dry.Cased(p.Piece.Item) {
-			d.Layers = append(d.Layers, p.Piece.Water.Case)
+		d := Dry{Item: l.Piece.ID, Piece: numberOf(l.Piece), Need: need, Layers: []string{}, Dry: !weak[l.Piece]}
+		for _, layer := range pack.Layers(l) {
+			if !layer.Thin || need == 1 {
+				d.Layers = append(d.Layers, layer.Name)
+			}
 		}
-		if liner := linerOf(task); liner != nil && p.Zone.Solid() {
-			d.Layers = append(d.Layers, liner.ID)
+		if bag := in[l.Piece]; bag != "" {
+			d.Layers = append(d.Layers, bag)
 		}
-		if cover := bagOf(task, "cover"); cover != nil && task.Method.Dry == "cover" && p.Zone.Kind != rucksack.Straps {
-			d.Layers = append(d.Layers, cover.ID)
-		}
-		if p.Zone.Weather == rucksack.Sealed {
-			d.Layers = append(d.Layers, "sealed zone")
-		}
-		if need == 1 && p.Zone.Weather == rucksack.Covered {
-			d.Layers = append(d.Layers, "fabric")
-		}
-		d.Dry = len(d.Layers) > 0
 		list = append(list, d)
 	}
 	slices.SortFunc(list, func(a, b Dry) int { return cmp.Or(cmp.Compare(a.Item, b.Item), cmp.Compare(a.Piece, b.Piece)) })
 	return list
 }
 
-func dryCheck(task *load.Task, list []Dry) Check {
+func dryCheck(pack *dry.Pack, barriers *dry.Barriers, list []Dry) Check {
 	c := Check{Check: "dry", State: Settled, Figure: "all dry"}
-	weak := 0
-	for _, d := range list {
-		if d.Dry {
-			continue
+	for _, w := range barriers.Weak {
+		state := Look
+		if dry.Sleeping(w.Piece.Item) && len(withoutThin(pack.Layers(w.Lying))) == 0 {
+			state = Stop
 		}
-		weak++
-		it := itemOf(task, d.Item)
-		c.State = Look
-		if it.Shape.Kind == kit.Soft && it.Serves("warmth") && it.Use.When == kit.Camp {
-			c.State = Stop
-		}
-		c.Reasons = append(c.Reasons, Finding{fmt.Sprintf("%s must stay dry and has nothing but fabric round it: put it into a dry bag, or inside the liner.", it.Name), []string{d.Item}})
+		c.raise(state, fmt.Sprintf("%s: %s. It wants %s.", w.Piece.Name, w.Why, w.Mend), w.Piece.ID)
 	}
-	if weak > 0 {
-		c.Figure = fmt.Sprintf("%d weak", weak)
+	if n := len(barriers.Weak); n > 0 {
+		c.Figure = fmt.Sprintf("%d weak", n)
 	} else {
-		c.Reasons = []Finding{{Text: fmt.Sprintf("Each of %s that must stay dry has a layer against rain.", Things(len(list)))}}
+		c.Reasons = []Finding{{Text: fmt.Sprintf("Each of %s that must not get wet has the layers its school asks for.", Things(len(list)))}}
+	}
+	for _, s := range pack.Sources(barriers.Used) {
+		if len(s.Threatens) > 0 {
+			c.raise(Look, fmt.Sprintf("%s %s and lies with %s, without a barrier between: bag the wet thing or the dry ones.", s.Piece.Name, s.Why, named(s.Threatens)), s.Piece.ID)
+		}
 	}
 	return c
 }
 
+// named lists names, as many as a line takes.
+func named(pieces []kit.Piece) string {
+	var names []string
+	for _, p := range pieces {
+		if name := strings.ToLower(p.Name[:1]) + p.Name[1:]; !slices.Contains(names, name) {
+			names = append(names, name)
+		}
+	}
+	if len(names) > 3 {
+		return fmt.Sprintf("%s and %d more", strings.Join(names[:3], ", "), len(names)-3)
+	}
+	return strings.Join(names, ", ")
+}
+
+func withoutThin(layers []dry.Layer) []dry.Layer {
+	return slices.DeleteFunc(layers, func(l dry.Layer) bool { return l.Thin })
+}
+
 // Limits for what must come in seconds (our estimates).
 const (
-	urgentLooksS = 25
+	urgentLooksS = 30
 	urgentStopsS = 60
 )
 
@@ -107,9 +138,9 @@ func reachCheck(task *load.Task, steps []Load) Check {
 }
 
 func quickest(pack *rucksack.Pack) float64 {
-	best := reach.Seconds(&pack.Zones[0], 0, false)
+	best := reach.Seconds(&pack.Zones[0], 0, 0)
 	for i := range pack.Zones {
-		best = min(best, reach.Seconds(&pack.Zones[i], 0, false))
+		best = min(best, reach.Seconds(&pack.Zones[i], 0, 0))
 	}
 	return best
 }

@@ -47,19 +47,35 @@ func TestLoneWalker(t *testing.T) {
 	assert.InDelta(t, mass, a.Balance.MassG, 1, "nothing weighed twice or not at all")
 	assert.Equal(t, verdict.Look, check(t, a, "weight").State, "26 % of body mass is above the usual quarter (common practice)")
 	assert.Equal(t, verdict.Settled, check(t, a, "reach").State)
+	assert.Equal(t, "all dry", check(t, a, "dry").Figure)
+	in := map[string]string{}
+	for _, barrier := range a.Barriers {
+		assert.LessOrEqual(t, barrier.Share, 0.85)
+		for _, item := range barrier.Items {
+			in[item] = barrier.Bag
+		}
+	}
+	assert.Contains(t, in, "first-aid", "it lies outside the liner")
+	for _, l := range a.Load {
+		if bag := in[l.Item]; bag != "" {
+			assert.Equal(t, bag, l.Bag)
+		}
+	}
+
+	b.Task.Bags = b.Task.Bags[:1] // the liner alone
+	bare, _ := verdict.Of(&b.Task, nil, load.Options{Seed: 1, Quick: true})
 	weak := 0
-	for _, d := range a.Dry {
+	for _, d := range bare.Dry {
 		if !d.Dry {
 			weak++
-			for _, l := range a.Load {
+			for _, l := range bare.Load {
 				if l.Item == d.Item {
-					z := b.Task.Pack.Zone(l.Zone)
-					assert.False(t, z.Solid(), "what is in the liner is dry: %s", d.Item)
+					assert.False(t, b.Task.Pack.Zone(l.Zone).Solid(), "what is in the liner is dry: %s", d.Item)
 				}
 			}
 		}
 	}
-	assert.Contains(t, check(t, a, "dry").Figure, "weak")
+	assert.Contains(t, check(t, bare, "dry").Figure, "weak")
 	assert.Positive(t, weak)
 
 	cells := verdict.CellsOf(plan)
