@@ -15,6 +15,9 @@ func (d Doc) SetItems(items []map[string]any) { d.setList("items", items) }
 // SetPins replaces the pins.
 func (d Doc) SetPins(pins []map[string]any) { d.setList("pins", pins) }
 
+// SetBags replaces the bags owned.
+func (d Doc) SetBags(bags []map[string]any) { d.setList("bags", bags) }
+
 func (d Doc) setList(key string, list []map[string]any) {
 	entries := make([]any, len(list))
 	for i, o := range list {
@@ -131,7 +134,12 @@ func (d Doc) Pin(wish load.Pin) {
 }
 
 // FreshID makes an id out of a name that no item has yet.
-func (d Doc) FreshID(name string) string {
+func (d Doc) FreshID(name string) string { return d.freshID(name, "items", "thing") }
+
+// FreshBagID makes an id out of a name that no bag has yet.
+func (d Doc) FreshBagID(name string) string { return d.freshID(name, "bags", "bag") }
+
+func (d Doc) freshID(name, list, otherwise string) string {
 	var b strings.Builder
 	for _, r := range strings.ToLower(name) {
 		switch {
@@ -143,12 +151,12 @@ func (d Doc) FreshID(name string) string {
 	}
 	base := strings.Trim(b.String(), "-")
 	if base == "" {
-		base = "thing"
+		base = otherwise
 	}
 	base = strings.TrimRight(base[:min(len(base), 50)], "-")
 	taken := map[string]bool{}
-	for _, it := range d.List("items") {
-		id, _ := it["id"].(string)
+	for _, o := range d.List(list) {
+		id, _ := o["id"].(string)
 		taken[id] = true
 	}
 	id := base

@@ -23,6 +23,7 @@ var shots = []struct {
 	{"trip-390", "/trips/1/trip", 390, 844, "light"},
 	{"sheet", "SHEET", 1280, 800, "light"},
 	{"shrink", "/trips/2/shrink", 1280, 800, "light"},
+	{"dry", "/trips/1/dry", 1280, 800, "light"},
 	{"shelf", "/shelf", 1280, 800, "light"},
 	{"pack", "PACK?zone=front", 1280, 800, "light"},
 	{"layout", "/trips/1/layout?item=sleeping-bag", 1280, 800, "light"},

@@ -29,8 +29,30 @@ type editor struct {
 	Consumable                        []option
 	Expires, Uncertain                field
 	Carried, Used                     field
+	Warmth                            []field // comfort and limit of a sleeping bag, R of a mat
 	Measure                           measureForm
 	Shelf                             shelfLine
+}
+
+// warmthFields are the figures that the night is compared with, of things that have them.
+func warmthFields(it *kit.Item, system unit.System) []field {
+	degrees := func(c *float64) string {
+		switch {
+		case c == nil:
+			return ""
+		case system == unit.Customary:
+			return short(unit.Fahrenheit(*c))
+		}
+		return short(*c)
+	}
+	u := unitsOf(system)
+	switch {
+	case it.Group == "sleep" && it.Serves("warmth") && it.Kind != "bag-liner":
+		return []field{{Name: "comfort", Label: "Comfort", Unit: u.degree, Value: degrees(it.ComfortC)}, {Name: "limit", Label: "Limit", Unit: u.degree, Value: degrees(it.LimitC)}}
+	case it.Serves("insulation"):
+		return []field{{Name: "rvalue", Label: "Insulation R", Value: orEmpty(it.RValue, "", 1)}}
+	}
+	return nil
 }
 
 // measureForm are the readings of a measuring at home, kept when they were refused.
@@ -156,6 +178,7 @@ func newEditor(it *kit.Item, system unit.System) *editor {
 		Used:      field{Name: "used", Label: "of them used", Value: orEmpty(float64(it.History.Used), "", 1)},
 		Measure:   newMeasureForm(u),
 	}
+	e.Warmth = warmthFields(it, system)
 	groups := kit.Groups
 	if !slices.Contains(groups, it.Group) {
 		groups = append(slices.Clone(groups), it.Group)
@@ -198,6 +221,11 @@ func readItemForm(c *gin.Context, system unit.System) *itemPatch {
 	}
 	for _, m := range p.measures() {
 		p.measure(m)
+	}
+	p.temperature("comfort")
+	p.temperature("limit")
+	if p.text("rvalue") != "" {
+		p.plain("rvalue")
 	}
 	return p
 }
@@ -267,6 +295,7 @@ func (p *itemPatch) apply(item map[string]any) error {
 		}
 	}
 	p.applyHistory(item, now)
+	p.applyWarmth(item, before)
 	if changed("per_day") != before.PerDay.Value {
 		object(item, "use", parts["use"])["per_day"] = bundle.Number(p.plain("per_day"))
 	}
@@ -288,6 +317,24 @@ func (p *itemPatch) apply(item map[string]any) error {
 	}
 	p.applyShape(item, now, before)
 	return nil
+}
+
+func (p *itemPatch) applyWarmth(item map[string]any, before *editor) {
+	keys := map[string]string{"comfort": "comfort_c", "limit": "limit_c", "rvalue": "r_value"}
+	for _, f := range before.Warmth {
+		if _, given := p.c.GetPostForm(f.Name); !given || p.c.PostForm(f.Name) == f.Value {
+			continue
+		}
+		delete(item, keys[f.Name])
+		if p.text(f.Name) == "" {
+			continue
+		}
+		if f.Name == "rvalue" {
+			item[keys[f.Name]] = bundle.Number(p.plain(f.Name))
+		} else if c, ok := p.temperature(f.Name); ok {
+			item[keys[f.Name]] = bundle.Number(roundTo(c, 2))
+		}
+	}
 }
 
 func (p *itemPatch) applyHistory(item map[string]any, now *kit.Item) {
@@ -371,7 +418,7 @@ func (e *editor) keep(p *itemPatch, problems bundle.Problems, at string) {
 	for name, text := range p.wrong {
 		errors[name] = text
 	}
-	byKey := map[string]string{"mass_g": "mass", "count": "count", "name": "name", "expires": "expires", "uncertainty": "uncertainty", "history/carried": "carried", "history/used": "used", "use/per_day": "per_day", "water/case": "case"}
+	byKey := map[string]string{"mass_g": "mass", "count": "count", "name": "name", "expires": "expires", "uncertainty": "uncertainty", "history/carried": "carried", "history/used": "used", "comfort_c": "comfort", "limit_c": "limit", "r_value": "rvalue", "use/per_day": "per_day", "water/case": "case"}
 	for _, m := range measuresOf(p.kind, true) {
 		byKey["shape/"+m.key] = m.name
 		if m.axis >= 0 {
@@ -386,6 +433,9 @@ func (e *editor) keep(p *itemPatch, problems bundle.Problems, at string) {
 	fields := []*field{&e.NameField, &e.Count, &e.Mass, &e.PerDay, &e.Case, &e.Expires, &e.Uncertain, &e.Carried, &e.Used}
 	for i := range e.Measures {
 		fields = append(fields, &e.Measures[i])
+	}
+	for i := range e.Warmth {
+		fields = append(fields, &e.Warmth[i])
 	}
 	for _, f := range fields {
 		if v, given := p.c.GetPostForm(f.Name); given {

@@ -374,3 +374,25 @@ func TestASpreadsheetIsLookedAtBeforeItComesIn(t *testing.T) {
 	code, _ = s.get("/trips/1/sheet/nothing-here")
 	assert.Equal(t, http.StatusNotFound, code)
 }
+
+func TestKeepDry(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	_, page := s.get("/trips/1/dry")
+	assert.Contains(t, page, "All dry in steady rain.")
+	assert.Contains(t, page, "Blue dry bag")
+	assert.Contains(t, page, "No fewer would do.")
+	page = s.follow("/trips/1/method", url.Values{"version": {versionOn(page)}, "key": {"dry"}, "value": {"bags"}, "return": {"/trips/1/dry"}})
+	assert.Contains(t, page, "weak points in steady rain")
+	assert.Contains(t, page, "It wants a dry bag of")
+	page = s.follow("/trips/1/bags", url.Values{"version": {versionOn(page)}, "name": {"Large <i>bag</i>"}, "kind": {"dry-bag"}, "litres": {"20 L"}, "mass": {"4 oz"}, "colour": {"Green"}, "return": {"/trips/1/dry"}})
+	assert.Contains(t, page, "Large &lt;i&gt;bag&lt;/i&gt;")
+	page = s.follow("/trips/1/bags/large-i-bag-i/remove", url.Values{"version": {versionOn(page)}, "return": {"/trips/1/dry"}})
+	assert.NotContains(t, page, "Large &lt;i&gt;")
+	code, body, _ := s.post("/trips/1/bags", url.Values{"version": {versionOn(page)}, "name": {"Sack"}, "kind": {"dry-bag"}, "litres": {"many"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, "is not a number")
+	assert.Contains(t, body, `value="Sack"`)
+	_, lp := s.get("/trips/1/bags.lp")
+	assert.Contains(t, lp, "Minimize")
+}

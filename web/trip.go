@@ -134,7 +134,7 @@ type checkView struct {
 
 // steps of the road; those without a page have no path.
 var steps = []struct{ name, path string }{
-	{"Trip", "trip"}, {"Lay out", "layout"}, {"Shrink", "shrink"}, {"Keep dry", ""}, {"Load", "load"},
+	{"Trip", "trip"}, {"Lay out", "layout"}, {"Shrink", "shrink"}, {"Keep dry", "dry"}, {"Load", "load"},
 	{"Rehearse", ""}, {"Weigh in", ""}, {"On the way", ""}, {"Look back", ""},
 }
 
@@ -162,6 +162,10 @@ func (t *trip) stepState(step string) (state, word string) {
 			return "look", "no dates yet"
 		}
 		return "settled", fmt.Sprintf("%d days, %d nights", t.task().Trip.Days, t.task().Trip.Nights)
+	}
+	if step == "dry" {
+		check := t.check("dry")
+		return check.State, check.Figure
 	}
 	if step == "shrink" {
 		if t.plan.Fits() {

@@ -259,7 +259,7 @@ func (r *reader) rest() error {
 		field string
 		in    map[string]any
 		key   string
-	}{{"per_day", use, "per_day"}, {"day", r.item, "day"}, {"uncertainty", r.item, "uncertainty"}, {"carried", history, "carried"}, {"used", history, "used"}} {
+	}{{"per_day", use, "per_day"}, {"day", r.item, "day"}, {"uncertainty", r.item, "uncertainty"}, {"comfort_c", r.item, "comfort_c"}, {"limit_c", r.item, "limit_c"}, {"r_value", r.item, "r_value"}, {"carried", history, "carried"}, {"used", history, "used"}} {
 		text := r.word(part.field)
 		if text == "" {
 			continue

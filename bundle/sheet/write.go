@@ -16,7 +16,7 @@ import (
 
 // writtenFields are the columns of an export, in order: every field of an item.
 var writtenFields = []string{"name", "group", "count", "mass", "carry", "shape", "loose", "tight", "gap", "length", "width", "height", "diameter", "displaced", "inside", "mouth", "measured", "uncertainty",
-	"when", "per_day", "urgent", "absorbs", "suffers", "case", "leaks", "returns_wet", "traits", "functions", "consumable", "nest_in", "day", "expires", "carried", "used", "follows", "fixed", "made_small", "instead", "kind", "id", "shelf"}
+	"when", "per_day", "urgent", "absorbs", "suffers", "case", "leaks", "returns_wet", "traits", "functions", "consumable", "nest_in", "day", "expires", "carried", "used", "follows", "fixed", "made_small", "instead", "comfort_c", "limit_c", "r_value", "kind", "id", "shelf"}
 
 // columnUnits are the units of an export.
 func columnUnits(system unit.System) map[string]string {
@@ -147,6 +147,12 @@ func textOf(it *kit.Item, key string, factor float64) string {
 		return map[bool]string{true: "yes"}[it.Fixed]
 	case "made_small":
 		return strings.Join(it.MadeSmall, " ")
+	case "comfort_c":
+		return degrees(it.ComfortC)
+	case "limit_c":
+		return degrees(it.LimitC)
+	case "r_value":
+		return map[bool]string{true: plain(it.RValue)}[it.RValue > 0]
 	case "instead":
 		return it.Instead
 	case "kind":
@@ -159,9 +165,20 @@ func textOf(it *kit.Item, key string, factor float64) string {
 	return ""
 }
 
+// degrees is a temperature that may not be known; a minus in front of a figure is no formula.
+func degrees(c *float64) string {
+	if c == nil {
+		return ""
+	}
+	return strconv.FormatFloat(*c, 'f', -1, 64)
+}
+
 // safe keeps a text from being run as a formula by the program that opens it.
 func safe(text string) string {
 	if text != "" && strings.ContainsRune("=+-@\t\r", rune(text[0])) && text != "-" {
+		if _, err := strconv.ParseFloat(text, 64); err == nil && text[0] == '-' {
+			return text // a negative figure
+		}
 		return "'" + text
 	}
 	return text

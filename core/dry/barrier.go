@@ -36,6 +36,7 @@ type Weak struct {
 // Barriers is which bag each thing goes into.
 type Barriers struct {
 	Used    []Barrier
+	Wet     []Barrier // bags kept for wet things, with those that threaten something
 	Weak    []Weak
 	Program Program
 	Proven  bool // the search ended: no choice protects more, or as much with fewer or lighter bags
@@ -84,7 +85,7 @@ func (p *Pack) Plan() Barriers {
 		}
 	}
 	for i := range p.Bags {
-		if b := &p.Bags[i]; b.Kind == "dry-bag" && b.VolumeL > 0 {
+		if b := &p.Bags[i]; b.Kind == "dry-bag" && b.VolumeL > 0 && b.For == "" {
 			program.Bags = append(program.Bags, b)
 		}
 	}
@@ -97,7 +98,37 @@ func (p *Pack) Plan() Barriers {
 	used, proven := program.solve()
 	plan := Barriers{Used: used, Program: program, Proven: proven}
 	plan.Weak = p.weak(used)
+	plan.Wet = p.wetBags(&plan)
 	return plan
+}
+
+// wetBags puts what threatens most into the bags that are kept for wet things, the largest first, each in the smallest bag that
+// takes it.
+func (p *Pack) wetBags(plan *Barriers) []Barrier {
+	sources := p.Sources(plan)
+	slices.SortStableFunc(sources, func(a, b Source) int {
+		return cmp.Or(cmp.Compare(len(b.Threatens), len(a.Threatens)), cmp.Compare(b.Litres, a.Litres))
+	})
+	var wet []Barrier
+	for i := range p.Bags {
+		if b := &p.Bags[i]; b.For == "wet" && b.VolumeL > 0 {
+			wet = append(wet, Barrier{Bag: b})
+		}
+	}
+	slices.SortStableFunc(wet, func(a, b Barrier) int { return cmp.Compare(a.Bag.VolumeL, b.Bag.VolumeL) })
+	for _, s := range sources {
+		if len(s.Threatens) == 0 {
+			continue
+		}
+		for i := range wet {
+			b := &wet[i]
+			if b.Litres+s.Litres <= FullShare*b.Bag.VolumeL && (b.Zone == "" || b.Zone == s.Zone.ID) {
+				b.Zone, b.Litres, b.Things = s.Zone.ID, b.Litres+s.Litres, append(b.Things, s.Piece)
+				break
+			}
+		}
+	}
+	return slices.DeleteFunc(wet, func(b Barrier) bool { return len(b.Things) == 0 })
 }
 
 // maxNodes bounds the search; a kit with a handful of bags takes some hundreds.

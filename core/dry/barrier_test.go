@@ -127,12 +127,17 @@ func TestBagsSmallerThanAnything(t *testing.T) {
 func TestWetThingsThreatenDryOnes(t *testing.T) {
 	t.Parallel()
 	p := packing("liner", []Bag{liner}, of("tent-fly", bodyZone, 3), of("down-sleeping-bag", bodyZone, 7), of("first-aid-kit", lidZone, 1))
-	sources := p.Sources(nil)
+	sources := p.Sources(&Barriers{})
 	require.Len(t, sources, 1)
 	require.Len(t, sources[0].Threatens, 1, "the lid is another room")
 	assert.Equal(t, "down-sleeping-bag", sources[0].Threatens[0].ID)
-	bagged := []Barrier{{Bag: &blue8, Zone: "body", Things: []kit.Piece{p.Things[1].Piece}}}
-	assert.Empty(t, p.Sources(bagged)[0].Threatens)
+	bagged := Barriers{Used: []Barrier{{Bag: &blue8, Zone: "body", Things: []kit.Piece{p.Things[1].Piece}}}}
+	assert.Empty(t, p.Sources(&bagged)[0].Threatens)
+	p.Bags = append(p.Bags, Bag{ID: "yellow", Kind: "dry-bag", VolumeL: 5, For: "wet"})
+	plan := p.Plan()
+	require.Len(t, plan.Wet, 1)
+	assert.Equal(t, "tent-fly", plan.Wet[0].Things[0].ID)
+	assert.Empty(t, p.Sources(&plan), "the wet thing is bagged")
 }
 
 // The choice of bags costs what glpsol's optimum of the exported program does (GLPK, an independent solver).

@@ -11,6 +11,7 @@ type Bag struct {
 	VolumeL float64 `json:"volume_l,omitempty"`
 	MassG   float64 `json:"mass_g,omitempty"`
 	Colour  string  `json:"colour,omitempty"`
+	For     string  `json:"for,omitempty"` // wet: kept for what comes back wet
 }
 
 // Need answers the two questions of the trade: does it take up water, does it suffer by it? 0 is neither or only one,

@@ -3,6 +3,7 @@ package dry
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"tornister/core/kit"
 	"tornister/core/rucksack"
@@ -156,9 +157,9 @@ type Source struct {
 
 // Sources lists what leaks or comes back wet, and what it threatens when nothing but the liner is round both: inside a liner
 // there is no barrier between a wet fly and a sleeping bag.
-func (p *Pack) Sources(barriers []Barrier) []Source {
+func (p *Pack) Sources(plan *Barriers) []Source {
 	bagged := map[kit.Piece]bool{}
-	for _, b := range barriers {
+	for _, b := range slices.Concat(plan.Used, plan.Wet) {
 		for _, t := range b.Things {
 			bagged[t] = true
 		}

@@ -93,6 +93,9 @@ type Item struct {
 	Follows    string   `json:"follows,omitempty"`    // the supply of the trip that this line follows
 	Fixed      bool     `json:"fixed,omitempty"`      // set by the packer: it follows no more
 	Shelf      string   `json:"shelf,omitempty"`      // key of the thing on the shelf
+	ComfortC   *float64 `json:"comfort_c,omitempty"`  // of a sleeping bag (EN ISO 23537-1)
+	LimitC     *float64 `json:"limit_c,omitempty"`    // its lower limit
+	RValue     float64  `json:"r_value,omitempty"`    // insulation of a mat (ASTM F3340)
 	History    History  `json:"history,omitzero"`
 	Instead    string   `json:"instead,omitempty"`    // the name of the alternatives that it belongs to
 	MadeSmall  []string `json:"made_small,omitempty"` // what was already done to it: sack, repack, half

@@ -153,12 +153,12 @@ func assemble(task *load.Task, plan *load.Plan, assumed []string) *Answer {
 		answer.Hollows = append(answer.Hollows, Hollow{round3(h.Litres), rounded(h.AtCm)})
 	}
 	answer.Dry = dryness(pack, &barriers)
-	for i := range barriers.Used {
-		answer.Barriers = append(answer.Barriers, barrier(&barriers.Used[i]))
+	for _, b := range slices.Concat(barriers.Used, barriers.Wet) {
+		answer.Barriers = append(answer.Barriers, barrier(&b))
 	}
 	answer.Balance = weigh(task, plan)
 	answer.Checks = []Check{fitCheck(task, plan), weightCheck(task, plan, answer.Balance), balanceCheck(task, answer.Balance),
-		dryCheck(pack, &barriers, answer.Dry), reachCheck(task, answer.Load), safeCheck(task, plan)}
+		dryCheck(pack, &barriers, answer.Dry), reachCheck(task, answer.Load), safeCheck(task, plan, bags)}
 	return answer
 }
 

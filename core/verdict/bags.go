@@ -1,6 +1,8 @@
 package verdict
 
 import (
+	"slices"
+
 	"tornister/core/dry"
 	"tornister/core/kit"
 	"tornister/core/load"
@@ -14,7 +16,7 @@ type bagging struct {
 
 func newBagging(pack *dry.Pack, barriers *dry.Barriers) *bagging {
 	b := &bagging{pack, map[kit.Piece]*dry.Bag{}}
-	for _, u := range barriers.Used {
+	for _, u := range slices.Concat(barriers.Used, barriers.Wet) {
 		for _, piece := range u.Things {
 			b.in[piece] = u.Bag
 		}

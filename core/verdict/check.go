@@ -143,13 +143,18 @@ func weightCheck(task *load.Task, plan *load.Plan, b Balance) Check {
 	c := Check{Check: "weight", State: Settled, Figure: unit.Metric.Mass(b.MassG), Detail: fmt.Sprintf("%.0f %% of body", 100*b.BodyShare)}
 	say := func(state CheckState, format string, args ...any) { c.raise(state, fmt.Sprintf(format, args...)) }
 	body := unit.Metric.Mass(1000 * task.Trip.Carrier.MassKg)
-	switch {
+	switch age := task.Trip.Carrier.Age; {
+	case age < grownUp:
+		childLoad(&c, b.BodyShare, age, body)
 	case b.BodyShare > trail.UpperShare:
 		say(Stop, "%.0f %% of %s body mass; above 30 %% is too much for most (common practice).", 100*b.BodyShare, body)
 	case b.BodyShare > trail.CommonShare:
 		say(Look, "%.0f %% of %s body mass; a quarter is the usual limit, some say 30 %% (common practice).", 100*b.BodyShare, body)
 	default:
 		say(Settled, "%.0f %% of %s body mass, within the usual quarter (common practice).", 100*b.BodyShare, body)
+	}
+	if b.MassG > liftTogetherG {
+		say(Look, "%s is a heavy lift: on to the knee first, then one shoulder; above about 25 kg help each other (common practice).", unit.Metric.Mass(b.MassG))
 	}
 	if comfort := task.Pack.ComfortLoadG; comfort > 0 && b.MassG-task.Pack.MassG > comfort {
 		say(Look, "%s in the pack; its harness carries up to %s well.", unit.Metric.Mass(b.MassG-task.Pack.MassG), unit.Metric.Mass(comfort))
@@ -158,6 +163,30 @@ func weightCheck(task *load.Task, plan *load.Plan, b Balance) Check {
 		say(Settled, "Without what is left out, %s.", Things(n))
 	}
 	return c
+}
+
+// From this age on the limits for grown walkers are used; above this mass nobody should lift alone (common practice).
+const (
+	grownUp       = 16
+	liftTogetherG = 25_000
+)
+
+// Limits for children: up to a quarter of body mass (common practice); published advice for school bags is 10 to 20 per cent
+// (American Academy of Pediatrics, from memory). Both are said.
+const (
+	childCommon = 0.25
+	childSchool = 0.20
+)
+
+func childLoad(c *Check, share float64, age int, body string) {
+	state := Settled
+	switch {
+	case share > childCommon:
+		state = Stop
+	case share > childSchool:
+		state = Look
+	}
+	c.raise(state, fmt.Sprintf("%.0f %% of %s body mass at the age of %d: up to a quarter is common practice, 10 to 20 %% is the advice for school bags (American Academy of Pediatrics, from memory). A doctor's word goes first.", 100*share, body, age))
 }
 
 func round1(v float64) float64 { return math.Round(v*10) / 10 }

@@ -74,10 +74,15 @@ func dryCheck(pack *dry.Pack, barriers *dry.Barriers, list []Dry) Check {
 	} else {
 		c.Reasons = []Finding{{Text: fmt.Sprintf("Each of %s that must not get wet has the layers its school asks for.", Things(len(list)))}}
 	}
-	for _, s := range pack.Sources(barriers.Used) {
+	wet := 0
+	for _, s := range pack.Sources(barriers) {
 		if len(s.Threatens) > 0 {
+			wet++
 			c.raise(Look, fmt.Sprintf("%s %s and lies with %s, without a barrier between: bag the wet thing or the dry ones.", s.Piece.Name, s.Why, named(s.Threatens)), s.Piece.ID)
 		}
+	}
+	if wet > 0 && len(barriers.Weak) == 0 {
+		c.Figure = fmt.Sprintf("%d wet inside", wet)
 	}
 	return c
 }
@@ -143,36 +148,6 @@ func quickest(pack *rucksack.Pack) float64 {
 		best = min(best, reach.Seconds(&pack.Zones[i], 0, 0))
 	}
 	return best
-}
-
-// spared are the functions for which there must be a second way, since life hangs on them (common practice).
-var spared = []struct{ function, words string }{
-	{"light", "a second light"}, {"water-treatment", "a second way to treat water"}, {"navigation", "a second way to find the way"}, {"fire", "a second way to make fire"},
-}
-
-// safeCheck says what is known of safety so far: rules not kept, and what there is only one of.
-func safeCheck(task *load.Task, plan *load.Plan) Check {
-	c := Check{Check: "safe", State: Settled, Figure: "no finding"}
-	for _, b := range plan.Broken {
-		c.raise(Stop, b.Why, b.Items...)
-	}
-	for _, s := range spared {
-		n := 0
-		for i := range task.Items {
-			if it := &task.Items[i]; it.Serves(s.function) && it.Carry != kit.Left {
-				n += it.Count
-			}
-		}
-		if n == 1 && task.Trip.Nights > 0 {
-			c.raise(Look, fmt.Sprintf("There is only one thing for %s: take %s (common practice).", strings.ReplaceAll(s.function, "-", " "), s.words))
-		}
-	}
-	if len(c.Reasons) > 0 {
-		c.Figure = Findings(len(c.Reasons))
-		return c
-	}
-	c.Reasons = []Finding{{Text: "No rule of the trade is broken, and light, water treatment, way and fire have a second. Local rules and makers' instructions go first."}}
-	return c
 }
 
 // Findings counts in words.

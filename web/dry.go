@@ -1,0 +1,314 @@
+package web
+
+import (
+	"cmp"
+	"fmt"
+	"html/template"
+	"net/http"
+	"slices"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"tornister/bundle"
+	"tornister/core/dry"
+	"tornister/core/kit"
+	"tornister/core/method"
+	"tornister/core/unit"
+	"tornister/core/verdict"
+	"tornister/web/draw"
+)
+
+// dryView is the step Keep dry.
+type dryView struct {
+	Drawing   template.HTML
+	Careless  string // names of what does not mind
+	Bags      []bagView
+	Idle      []bagView
+	Weak      []weakRow
+	Sources   []string
+	Schools   []schoolRow
+	Liner     string
+	Questions []questionRow
+	Add       bagForm
+	Kinds     []option
+}
+
+type bagView struct {
+	ID, Name, Words, Zone, Things string
+	Picture                       template.HTML
+}
+
+type weakRow struct{ Href, Name, Why, Mend string }
+
+type schoolRow struct {
+	Value, Name, Figures string
+	Chosen               bool
+}
+
+// questionRow answers the two questions for things alike.
+type questionRow struct {
+	Name, Words string
+	Things      string
+	Count       int
+}
+
+type bagForm struct {
+	Name, Litres, Mass, Colour field
+	Kind                       []option
+}
+
+var bagKinds = []option{{Value: "dry-bag", Label: "dry bag"}, {Value: "liner", Label: "liner"}, {Value: "cover", Label: "cover over the pack"}, {Value: "scent-bag", Label: "scent-tight bag"}}
+
+func (s *Server) showDry(c *gin.Context) {
+	s.show(c, func(t *trip) { s.render(c, http.StatusOK, s.dryPage(t, settingsOf(c).Units)) })
+}
+
+func (s *Server) dryPage(t *trip, system unit.System) page {
+	p := t.shell("dry", "Keep dry")
+	pack := verdict.Dryness(t.task(), t.plan)
+	barriers := pack.Plan()
+	v := &dryView{Add: newBagForm(system), Kinds: bagKinds}
+	v.shelters(pack, &barriers)
+	v.bags(pack, &barriers, system)
+	for _, w := range barriers.Weak {
+		v.Weak = append(v.Weak, weakRow{fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, w.Piece.ID), w.Piece.Name, w.Why, w.Mend})
+	}
+	for _, source := range pack.Sources(&barriers) {
+		words := fmt.Sprintf("%s %s", source.Piece.Name, source.Why)
+		if len(source.Threatens) > 0 {
+			words += ", and threatens " + namesOf(source.Threatens, 4)
+		} else {
+			words += "; a barrier is between it and what must stay dry"
+		}
+		v.Sources = append(v.Sources, words+".")
+	}
+	v.schools(t, system)
+	v.questions(t)
+	switch {
+	case pack.Liner() == nil:
+	case pack.LinerShuts():
+		v.Liner = fmt.Sprintf("The liner holds %s; %s are needed to roll it shut with a hand's width.", system.Volume(pack.Liner().VolumeL), system.Volume(pack.LinerNeedL()))
+	default:
+		v.Liner = fmt.Sprintf("The liner holds only %s; %s are needed to roll it shut with a hand's width.", system.Volume(pack.Liner().VolumeL), system.Volume(pack.LinerNeedL()))
+	}
+	name, _ := schoolsOf(t, "dry")
+	p.Headline = "All dry in steady rain."
+	if n := len(barriers.Weak); n > 0 {
+		p.Headline = fmt.Sprintf("%s in steady rain.", capital(count(n, "weak point")))
+	}
+	p.Detail = fmt.Sprintf("School: %s. %s in use, %s.", name, capital(count(len(barriers.Used), "dry bag")), system.Mass(bagMass(barriers.Used)))
+	if len(barriers.Used) > 0 && barriers.Proven {
+		p.Detail += " No fewer would do."
+	}
+	p.Body = v
+	return p
+}
+
+func bagMass(used []dry.Barrier) (g float64) {
+	for _, b := range used {
+		g += b.Bag.MassG
+	}
+	return g
+}
+
+// shelters lists what must not get wet, weak things first, then by need.
+func (v *dryView) shelters(pack *dry.Pack, barriers *dry.Barriers) {
+	in, weak := map[kit.Piece]*dry.Bag{}, map[kit.Piece]bool{}
+	for _, b := range barriers.Used {
+		for _, piece := range b.Things {
+			in[piece] = b.Bag
+		}
+	}
+	for _, w := range barriers.Weak {
+		weak[w.Piece] = true
+	}
+	var list []draw.Shelter
+	var careless []kit.Piece
+	for _, l := range pack.Things {
+		need := dry.Need(l.Piece.Item)
+		if need == 0 {
+			careless = append(careless, l.Piece)
+			continue
+		}
+		sh := draw.Shelter{Item: l.Piece.ID, Name: l.Piece.Name, Need: need, Dry: !weak[l.Piece]}
+		for _, layer := range pack.Layers(l) {
+			column, word := 4, layer.Name
+			switch {
+			case layer.Thin:
+				column, word = 1, ""
+			case layer.Name == "sealed zone":
+				column = 1
+			case pack.Liner() != nil && layer.Name == pack.Liner().ID:
+				column, word = 2, ""
+			case strings.HasPrefix(layer.Name, "IP"):
+			default:
+				column, word = 0, ""
+			}
+			sh.Layers = append(sh.Layers, draw.ShelterLayer{Column: column, Word: word, Thin: layer.Thin})
+		}
+		if bag := in[l.Piece]; bag != nil {
+			sh.Layers = append(sh.Layers, draw.ShelterLayer{Column: 3, Word: cmp.Or(bag.Colour, bag.Name), Colour: bag.Colour})
+		}
+		slices.SortStableFunc(sh.Layers, func(a, b draw.ShelterLayer) int { return cmp.Compare(a.Column, b.Column) })
+		list = append(list, sh)
+	}
+	slices.SortStableFunc(list, func(a, b draw.Shelter) int {
+		rank := map[bool]int{false: 0, true: 1}
+		return cmp.Or(cmp.Compare(rank[a.Dry], rank[b.Dry]), cmp.Compare(b.Need, a.Need))
+	})
+	v.Drawing = draw.Layers(list)
+	v.Careless = namesOf(careless, 12)
+}
+
+// bags lists those in use as pictures, and those that are not.
+func (v *dryView) bags(pack *dry.Pack, barriers *dry.Barriers, system unit.System) {
+	used := map[string]bool{}
+	for _, b := range slices.Concat(barriers.Used, barriers.Wet) {
+		used[b.Bag.ID] = true
+		v.Bags = append(v.Bags, bagView{ID: b.Bag.ID, Name: b.Bag.Name, Zone: strings.ToLower(pack.Pack.Zone(b.Zone).Name), Things: namesOf(b.Things, 20),
+			Words: fmt.Sprintf("%s of %s, in the %s", system.Volume(b.Litres), system.Volume(b.Bag.VolumeL), strings.ToLower(pack.Pack.Zone(b.Zone).Name)), Picture: draw.BagPicture(b.Bag, b.Share())})
+	}
+	for i := range pack.Bags {
+		b := &pack.Bags[i]
+		if used[b.ID] {
+			continue
+		}
+		words := labelFor(bagKinds, b.Kind)
+		if b.VolumeL > 0 {
+			words += ", " + system.Volume(b.VolumeL)
+		}
+		if b.MassG > 0 {
+			words += ", " + system.Mass(b.MassG)
+		}
+		if liner := pack.Liner(); liner != nil && liner.ID == b.ID {
+			words += ", in use"
+		}
+		v.Idle = append(v.Idle, bagView{ID: b.ID, Name: b.Name, Words: words})
+	}
+}
+
+// schools shows what each would ask for, with the things where they lie now.
+func (v *dryView) schools(t *trip, system unit.System) {
+	for _, q := range method.Questions {
+		if q.Key != "dry" {
+			continue
+		}
+		for _, a := range q.Answers {
+			other := *t.task()
+			other.Method.Dry = a.Value
+			barriers := verdict.Dryness(&other, t.plan).Plan()
+			v.Schools = append(v.Schools, schoolRow{a.Value, capital(a.Name), fmt.Sprintf("%s, %s, %s", count(len(barriers.Weak), "weak point"), count(len(barriers.Used), "bag"), system.Mass(bagMass(barriers.Used))), a.Value == t.task().Method.Dry})
+		}
+	}
+}
+
+// questions sorts the kit by the two questions.
+func (v *dryView) questions(t *trip) {
+	rows := []questionRow{{Name: "Takes up water and suffers", Words: "must stay dry, or be kept from soaking"}, {Name: "Suffers, takes up none", Words: "electronics"}, {Name: "Takes up water, does not suffer", Words: "may get wet"}, {Name: "Neither", Words: "does not mind"}}
+	names := make([][]kit.Piece, len(rows))
+	for _, piece := range kit.Pieces(t.task().Items, kit.Pack) {
+		w := piece.Water
+		at := 3
+		switch {
+		case w.Absorbs && w.Suffers:
+			at = 0
+		case w.Suffers:
+			at = 1
+		case w.Absorbs:
+			at = 2
+		}
+		names[at] = append(names[at], piece)
+	}
+	for i := range rows {
+		rows[i].Count = len(names[i])
+		rows[i].Things = namesOf(names[i], 40)
+	}
+	v.Questions = rows
+}
+
+func newBagForm(system unit.System) bagForm {
+	u := unitsOf(system)
+	return bagForm{Name: field{Name: "name", Label: "Name"}, Litres: field{Name: "litres", Label: "Holds", Unit: u.litre}, Mass: field{Name: "mass", Label: "Weighs", Unit: u.mass}, Colour: field{Name: "colour", Label: "Colour"}, Kind: options(bagKinds, "dry-bag")}
+}
+
+// addBag puts a bag among those owned.
+func (s *Server) addBag(c *gin.Context) {
+	r := readForm(c, settingsOf(c).Units)
+	u := unitsOf(r.system)
+	kind, name := r.text("kind"), r.text("name")
+	if name == "" {
+		r.wrong["name"] = "give it a name"
+	}
+	litres, sized := r.optional("litres", unit.Volume, bare(u.litre))
+	mass, weighed := r.optional("mass", unit.Mass, u.mass)
+	if !sized && kind != "cover" {
+		r.wrong["litres"] = "give its litres"
+	}
+	again := func(status int, told *notice) {
+		s.show(c, func(t *trip) {
+			p := s.dryPage(t, r.system)
+			v := p.Body.(*dryView)
+			v.Add.Kind = options(bagKinds, kind)
+			for _, f := range []*field{&v.Add.Name, &v.Add.Litres, &v.Add.Mass, &v.Add.Colour} {
+				f.Value, f.Error = c.PostForm(f.Name), r.wrong[f.Name]
+			}
+			p.Notice, p.Here = told, localPath(c.PostForm("return"), "/")
+			s.render(c, status, p)
+		})
+	}
+	if len(r.wrong) > 0 {
+		again(http.StatusUnprocessableEntity, nil)
+		return
+	}
+	s.change(c, "a bag more: "+name, func(doc bundle.Doc) error {
+		bag := map[string]any{"id": doc.FreshBagID(name), "name": name, "kind": kind}
+		if sized {
+			bag["volume_l"] = bundle.Number(roundTo(litres, 3))
+		}
+		if weighed {
+			bag["mass_g"] = bundle.Number(roundTo(mass, 2))
+		}
+		if colour := strings.ToLower(r.text("colour")); colour != "" {
+			bag["colour"] = colour
+		}
+		doc.SetBags(append(doc.List("bags"), bag))
+		return nil
+	}, func(problems bundle.Problems, stale bool) {
+		if stale {
+			again(http.StatusConflict, staleNotice())
+			return
+		}
+		again(http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "Not added: " + problems[0].What + "; " + problems[0].Mend + "."})
+	})
+}
+
+func (s *Server) removeBag(c *gin.Context) {
+	id := c.Param("bag")
+	s.change(c, "a bag less", func(doc bundle.Doc) error {
+		bags := slices.DeleteFunc(slices.Clone(doc.List("bags")), func(b map[string]any) bool { return b["id"] == id })
+		if len(bags) == len(doc.List("bags")) {
+			return bundle.Problems{{Pointer: "/bags", What: "there is no such bag any more", Mend: "look at the newest list"}}
+		}
+		doc.SetBags(bags)
+		return nil
+	}, func(problems bundle.Problems, stale bool) {
+		s.show(c, func(t *trip) {
+			p := s.dryPage(t, settingsOf(c).Units)
+			p.Notice = staleNotice()
+			p.Here = localPath(c.PostForm("return"), "/")
+			s.render(c, http.StatusConflict, p)
+		})
+	})
+}
+
+// exportBarrierLP gives the choice of bags as a program for an outside solver.
+func (s *Server) exportBarrierLP(c *gin.Context) {
+	s.show(c, func(t *trip) {
+		barriers := verdict.Dryness(t.task(), t.plan).Plan()
+		attachment(c, "text/plain; charset=utf-8", "bags.lp")
+		if err := barriers.Program.WriteLP(c.Writer); err != nil {
+			_ = c.Error(err)
+		}
+	})
+}
