@@ -14,6 +14,19 @@ import (
 //go:embed lone-walker.json
 var LoneWalker []byte
 
+// SkiTour is a day on the plateau's north rim with rescue kit, as a bundle.
+//
+//go:embed ski-tour.json
+var SkiTour []byte
+
+// ChildNight is the pack of a child of eight for one night on the plateau's edge, as a bundle.
+//
+//go:embed child-night.json
+var ChildNight []byte
+
+// Trips are the bundles that the demo database holds, the first shown last.
+var Trips = [][]byte{ChildNight, SkiTour, LoneWalker}
+
 //go:embed packs.json
 var packs []byte
 

@@ -92,7 +92,7 @@ func TestAccessible(t *testing.T) {
 		pack := eval[string](b, `fetch("/packs", {method: "POST", body: new URLSearchParams({pack: "generic:trainee-65"})}).then(r => new URL(r.url).pathname)`)
 		b.goTo("/shelf")
 		thing := eval[string](b, `document.querySelector("[data-order]").getAttribute("href")`)
-		for _, path := range []string{"/", "/trips/1/trip", "/trips/1/shrink", "/trips/1/dry", "/trips/1/sheet", "/shelf", thing, "/packs", pack + "?zone=front", "/trips/1/layout", "/trips/1/layout?item=pot", "/trips/1/load", "/trips/1/load?thing=inner&view=behind", "/trips/1/load?upto=7", "/trips/1/compare", "/nothing-here"} {
+		for _, path := range []string{"/", "/trips/1/trip", "/trips/1/shrink", "/trips/1/dry", "/trips/1/rehearse?drill=camp-in-rain&at=7", "/trips/1/sheet", "/shelf", thing, "/packs", pack + "?zone=front", "/trips/1/layout", "/trips/1/layout?item=pot", "/trips/1/load", "/trips/1/load?thing=inner&view=behind", "/trips/1/load?upto=7", "/trips/1/compare", "/nothing-here"} {
 			themes := []string{"light", "dark"}
 			if width < 1280 {
 				themes = themes[:1] // contrast does not change with the width

@@ -208,3 +208,30 @@ func TestAPackDrawnWhileTyping(t *testing.T) {
 	b.says("#verdict", "61 cm tall")
 	b.onlyHere()
 }
+
+// A drill is played and timed by keyboard; another school changes the weak points.
+func TestRehearseAndKeepDryByKeyboard(t *testing.T) {
+	t.Parallel()
+	b := open(t, 1280, 800)
+	b.goTo("/trips/1/dry")
+	b.says("#verdict", "All dry")
+	b.do(chromedp.KeyEvent("6"))
+	b.says("#verdict", "drills")
+	b.do(chromedp.KeyEvent("l"))
+	b.says(".clock", "s")
+	b.until(`location.search.includes("at=1")`)
+	b.do(chromedp.KeyEvent(" "))
+	b.until(`location.search.includes("at=2")`) // it plays by itself
+	b.do(chromedp.KeyEvent("w"))
+	b.until(`document.querySelector("#stopwatch").textContent === "Stop"`)
+	b.until(`Number(document.querySelector("#field-seconds").value) > 0.2`)
+	b.do(chromedp.KeyEvent("w"))
+	b.until(`document.querySelector("#stopwatch").textContent === "Start"`)
+	b.do(chromedp.KeyEvent("\r")) // the focus is on Keep the time
+	b.says(".side", "One real time")
+	b.do(chromedp.KeyEvent("4"))
+	b.says("#verdict", "All dry")
+	b.do(click(`button[value="bags"]`))
+	b.says("#verdict", "weak")
+	b.onlyHere()
+}

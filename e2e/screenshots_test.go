@@ -24,6 +24,7 @@ var shots = []struct {
 	{"sheet", "SHEET", 1280, 800, "light"},
 	{"shrink", "/trips/2/shrink", 1280, 800, "light"},
 	{"dry", "/trips/1/dry", 1280, 800, "light"},
+	{"rehearse", "/trips/1/rehearse?drill=camp-in-rain&at=9", 1280, 800, "light"},
 	{"shelf", "/shelf", 1280, 800, "light"},
 	{"pack", "PACK?zone=front", 1280, 800, "light"},
 	{"layout", "/trips/1/layout?item=sleeping-bag", 1280, 800, "light"},

@@ -396,3 +396,46 @@ func TestKeepDry(t *testing.T) {
 	_, lp := s.get("/trips/1/bags.lp")
 	assert.Contains(t, lp, "Minimize")
 }
+
+func TestRehearse(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	_, page := s.get("/trips/1/rehearse")
+	assert.Contains(t, page, "drills go as they should")
+	for _, drill := range []string{"Rain starts", "Someone is hurt", "Cold halt at noon", "Refill water", "Lunch", "The way is unclear", "Dusk", "Camp in rain", "Out at night"} {
+		assert.Contains(t, page, drill)
+	}
+	_, page = s.get("/trips/1/rehearse?drill=camp-in-rain&at=6")
+	assert.Contains(t, page, "In hand")
+	assert.Regexp(t, `<b>\d+ s</b>`, page)
+	for _, at := range []string{"0", "999", "-3", "x"} {
+		code, _ := s.get("/trips/1/rehearse?drill=rain&at=" + at)
+		assert.Equal(t, http.StatusOK, code)
+	}
+
+	// A jacket pinned into the body is suggested out of it; taking that does what it says.
+	page = s.follow("/trips/1/pins", url.Values{"version": {"1"}, "item": {"shell"}, "zone": {"body"}, "return": {"/trips/1/rehearse?drill=rain&suggest=1"}})
+	found := regexp.MustCompile(`name="zone" value="([^"]+)"><span>(?:Rain jacket) in the [^:]+: (\d+) s → (\d+) s`).FindStringSubmatch(page)
+	require.NotNil(t, found, "a suggestion with its effect")
+	page = s.follow("/trips/1/pins", url.Values{"version": {"2"}, "item": {"shell"}, "zone": {found[1]}, "return": {"/trips/1/rehearse?drill=rain"}})
+	assert.Contains(t, page, "In hand after "+found[3]+" s")
+
+	for range 10 {
+		page = s.follow("/trips/1/drills/dusk/time", url.Values{"version": {versionOn(page)}, "seconds": {"16"}, "return": {"/trips/1/rehearse?drill=dusk"}})
+	}
+	assert.Contains(t, page, "10 real times: 16 s in the mean, give or take 0 s. Expected now: 14 s (the estimate of 4 s counts as two times).", "(2 x 4 + 10 x 16) / 12 = 14")
+	code, body, _ := s.post("/trips/1/drills/dusk/time", url.Values{"version": {versionOn(page)}, "seconds": {"soon"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, "is no time of a drill")
+	page = s.follow("/trips/1/drills/dusk/time", url.Values{"version": {versionOn(page)}, "forget": {"1"}, "return": {"/trips/1/rehearse?drill=dusk"}})
+	assert.NotContains(t, page, "real times")
+
+	page = s.follow("/trips/1/drills", url.Values{"version": {versionOn(page)}, "name": {"<b>Bees</b>"}, "limit": {"30"}, "items": {"phone", "first-aid"}, "return": {"/trips/1/rehearse?drill=own-1"}})
+	assert.Contains(t, page, "&lt;b&gt;Bees&lt;/b&gt;")
+	assert.Contains(t, page, "A drill of your own.")
+	code, body, _ = s.post("/trips/1/drills", url.Values{"version": {versionOn(page)}, "name": {"Nothing"}, "limit": {"30"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, "at least one thing")
+	page = s.follow("/trips/1/drills/own-1/remove", url.Values{"version": {versionOn(page)}, "return": {"/trips/1/rehearse"}})
+	assert.NotContains(t, page, "Bees")
+}

@@ -135,7 +135,7 @@ type checkView struct {
 // steps of the road; those without a page have no path.
 var steps = []struct{ name, path string }{
 	{"Trip", "trip"}, {"Lay out", "layout"}, {"Shrink", "shrink"}, {"Keep dry", "dry"}, {"Load", "load"},
-	{"Rehearse", ""}, {"Weigh in", ""}, {"On the way", ""}, {"Look back", ""},
+	{"Rehearse", "rehearse"}, {"Weigh in", ""}, {"On the way", ""}, {"Look back", ""},
 }
 
 // shell fills what is around every page of a trip.
@@ -162,6 +162,9 @@ func (t *trip) stepState(step string) (state, word string) {
 			return "look", "no dates yet"
 		}
 		return "settled", fmt.Sprintf("%d days, %d nights", t.task().Trip.Days, t.task().Trip.Nights)
+	}
+	if step == "rehearse" {
+		return t.rehearsed()
 	}
 	if step == "dry" {
 		check := t.check("dry")

@@ -64,12 +64,14 @@ func demoCommand() *cobra.Command {
 				return err
 			}
 			defer kept.Close()
-			b, err := bundle.Read(demo.LoneWalker)
-			if err != nil {
-				return fmt.Errorf("demo data: %w", err)
-			}
-			if _, err := kept.Create(cmd.Context(), b.Doc); err != nil {
-				return fmt.Errorf("demo data: %w", err)
+			for _, text := range demo.Trips {
+				b, err := bundle.Read(text)
+				if err != nil {
+					return fmt.Errorf("demo data: %w", err)
+				}
+				if _, err := kept.Create(cmd.Context(), b.Doc); err != nil {
+					return fmt.Errorf("demo data: %w", err)
+				}
 			}
 			listener, err := net.Listen("tcp", "127.0.0.1:0")
 			if err != nil {

@@ -17,6 +17,7 @@ type Rule string
 const (
 	RuleReach   Rule = "reach"          // time to hand times uses a day
 	RuleUrgent  Rule = "urgent"         // what must come in seconds
+	RuleFound   Rule = "companion"      // first aid where a companion finds it
 	RuleCamp    Rule = "camp"           // what only camp needs leaves the pockets to the day
 	RuleSwing   Rule = "swing"          // weight away from the back pulls
 	RuleHeight  Rule = "height"         // weight outside the load band of the school
@@ -44,6 +45,7 @@ const (
 	perSqueezeL  = 8.0    // a litre that is squeezed away
 	perBodyLitre = 0.8    // a litre in the body or bottom
 	schoolAsks   = 40.0   // going against the chosen school
+	hidden       = 200.0  // first aid in the body, where a companion who is told in five words does not find it
 	urgentUses   = 8.0    // how many calm uses one use in a hurry counts for
 	gravity      = 9.81   // m/s2
 )
@@ -128,6 +130,9 @@ func terms(task *Task, p *choice, z *rucksack.Zone) []term {
 	add(RuleReach, p.Use.PerDay*toHand*attention(p.Use))
 	if p.Use.Urgent {
 		add(RuleUrgent, urgentUses*toHand)
+	}
+	if p.Serves("first-aid") && (z.Solid() || z.Kind == rucksack.Inner) {
+		add(RuleFound, hidden)
 	}
 	pocket := !z.Solid() && z.Kind != rucksack.Straps
 	if pocket && (p.Use.When == kit.Camp || p.Use.When == kit.Need && !p.Use.Urgent) && !p.Has(kit.Electronic) {

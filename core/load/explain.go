@@ -80,6 +80,8 @@ func (a *assignment) zoneText(rule Rule, c *choice, next int) string {
 		return fmt.Sprintf("wanted %s: %.0f s nearer than in the %s", often(c.Use.PerDay), seconds(other)-seconds(z), lower(other.Name))
 	case RuleUrgent:
 		return fmt.Sprintf("must come to hand at once: %.0f s, against %.0f s in the %s", seconds(z), seconds(other), lower(other.Name))
+	case RuleFound:
+		return "where a companion who is told in five words finds it"
 	case RuleCamp:
 		return "leaves the pockets to what the day needs"
 	case RuleSwing:

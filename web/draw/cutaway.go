@@ -5,6 +5,7 @@ import (
 	"html/template"
 	"math"
 
+	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
 	"tornister/core/unit"
@@ -21,6 +22,7 @@ type Scene struct {
 	Upto    int     // only the first so many steps are loaded; 0 for all
 	Colour  Colour
 	Liner   bool
+	Hidden  map[kit.Piece]bool // things that are out of the pack just now; those in body and bottom are also air in its cells
 	System  unit.System
 	Name    func(*load.Placement) string
 }
@@ -93,7 +95,7 @@ func newCutaway(scene Scene) *cutaway {
 	}
 	for i := range scene.Plan.Placed {
 		p := &scene.Plan.Placed[i]
-		if p.Inside == "" && p.Owner < 0 && (c.Upto == 0 || i < c.Upto) {
+		if p.Inside == "" && p.Owner < 0 && !c.Hidden[p.Piece] && (c.Upto == 0 || i < c.Upto) {
 			c.byZone[p.Zone.ID] = append(c.byZone[p.Zone.ID], stuffing{p, i + 1, p.VolumeL})
 		}
 	}

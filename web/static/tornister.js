@@ -57,6 +57,8 @@
     c: function () { return click("#compare"); },
     t: function () { return click("#try-set") || click("#try"); },
     a: function () { return click("#take"); },
+    s: function () { return click("#take-suggestion") || click("#suggest"); },
+    w: function () { return click("#stopwatch"); },
     n: function () { return focus("#field-new") || focus("#field-trip"); },
     e: function () { return click("#edit") || focus("#field-name"); },
     "/": function () { return focus("#field-q"); },
@@ -191,6 +193,30 @@
     var input = document.getElementById("field-new");
     input.value = "";
     document.getElementById("told").textContent = "";
+  });
+
+  // The stopwatch: start, stop, and the seconds stand in the field, to be kept or mended.
+  var startedAt = null;
+  var ticking = null;
+  document.addEventListener("click", function (event) {
+    var button = event.target.closest("#stopwatch");
+    if (!button) {
+      return;
+    }
+    var show = function () {
+      document.getElementById("field-seconds").value = ((performance.now() - startedAt) / 1000).toFixed(1);
+    };
+    if (startedAt === null) {
+      startedAt = performance.now();
+      ticking = setInterval(show, 100);
+    } else {
+      show();
+      clearInterval(ticking);
+      startedAt = ticking = null;
+      document.querySelector("#watch button:not([type])").focus();
+    }
+    button.textContent = startedAt === null ? "Start" : "Stop";
+    button.setAttribute("aria-pressed", String(startedAt !== null));
   });
 
   // Several lines pasted into the line for one thing go into the box for many.
