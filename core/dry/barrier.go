@@ -90,7 +90,7 @@ func (p *Pack) Plan() Barriers {
 		}
 	}
 	slices.SortStableFunc(program.Things, func(a, b Lying) int {
-		return cmp.Or(cmp.Compare(b.penalty(), a.penalty()), cmp.Compare(b.Litres, a.Litres), cmp.Compare(a.Piece.ID, b.Piece.ID), cmp.Compare(a.Piece.Number, b.Piece.Number))
+		return cmp.Or(cmp.Compare(b.penalty(), a.penalty()), cmp.Compare(b.inBag(), a.inBag()), cmp.Compare(a.Piece.ID, b.Piece.ID), cmp.Compare(a.Piece.Number, b.Piece.Number))
 	})
 	slices.SortStableFunc(program.Bags, func(a, b *Bag) int {
 		return cmp.Or(cmp.Compare(a.VolumeL, b.VolumeL), cmp.Compare(a.MassG, b.MassG), cmp.Compare(a.ID, b.ID))
@@ -122,8 +122,8 @@ func (p *Pack) wetBags(plan *Barriers) []Barrier {
 		}
 		for i := range wet {
 			b := &wet[i]
-			if b.Litres+s.Litres <= FullShare*b.Bag.VolumeL && (b.Zone == "" || b.Zone == s.Zone.ID) {
-				b.Zone, b.Litres, b.Things = s.Zone.ID, b.Litres+s.Litres, append(b.Things, s.Piece)
+			if b.Litres+s.inBag() <= FullShare*b.Bag.VolumeL && (b.Zone == "" || b.Zone == s.Zone.ID) {
+				b.Zone, b.Litres, b.Things = s.Zone.ID, b.Litres+s.inBag(), append(b.Things, s.Piece)
 				break
 			}
 		}
@@ -163,7 +163,7 @@ func (pr *Program) solve() (used []Barrier, proven bool) {
 		b := Barrier{Bag: pr.Bags[i], Zone: pr.Things[things[0]].Zone.ID}
 		for _, t := range things {
 			b.Things = append(b.Things, pr.Things[t].Piece)
-			b.Litres += pr.Things[t].Litres
+			b.Litres += pr.Things[t].inBag()
 		}
 		used = append(used, b)
 	}
@@ -183,7 +183,7 @@ func (s *bagging) branch(at int, cost float64) {
 	thing := s.program.Things[at]
 	seen := map[[2]float64]bool{} // closed bags of the same size and weight are one choice
 	for b, bag := range s.program.Bags {
-		if s.room[b]+1e-9 < thing.Litres {
+		if s.room[b]+1e-9 < thing.inBag() {
 			continue
 		}
 		opens, add := s.first[b] < 0, 0.0
@@ -198,10 +198,10 @@ func (s *bagging) branch(at int, cost float64) {
 		} else if s.clash(b, at) {
 			continue
 		}
-		s.room[b] -= thing.Litres
+		s.room[b] -= thing.inBag()
 		s.in[at] = b
 		s.branch(at+1, cost+add)
-		s.room[b] += thing.Litres
+		s.room[b] += thing.inBag()
 		if opens {
 			s.first[b] = -1
 		}
@@ -255,7 +255,7 @@ func (p *Pack) weak(used []Barrier) []Weak {
 		list = append(list, w)
 	}
 	slices.SortStableFunc(list, func(a, b Weak) int {
-		return cmp.Or(cmp.Compare(b.penalty(), a.penalty()), cmp.Compare(b.Short, a.Short), cmp.Compare(b.Litres, a.Litres), cmp.Compare(a.Piece.ID, b.Piece.ID), cmp.Compare(a.Piece.Number, b.Piece.Number))
+		return cmp.Or(cmp.Compare(b.penalty(), a.penalty()), cmp.Compare(b.Short, a.Short), cmp.Compare(b.inBag(), a.inBag()), cmp.Compare(a.Piece.ID, b.Piece.ID), cmp.Compare(a.Piece.Number, b.Piece.Number))
 	})
 	return list
 }
@@ -289,11 +289,11 @@ func (p *Pack) mend(l Lying, used []Barrier) string {
 			most = max(most, b.VolumeL)
 		}
 	}
-	buy := fmt.Sprintf("a dry bag of %.0f L", BuyL(l.Litres))
+	buy := fmt.Sprintf("a dry bag of %.0f L", BuyL(l.inBag()))
 	if !l.Zone.Solid() && p.LinerShuts() {
 		return "inside the liner, or in " + buy
 	}
-	if most*FullShare < l.Litres {
+	if most*FullShare < l.inBag() {
 		return buy + ": none that is owned is large enough"
 	}
 	return buy + ": all that are owned are in use"
@@ -304,7 +304,7 @@ func (pr *Program) WriteLP(out io.Writer) error {
 	w := bufio.NewWriter(out)
 	fmt.Fprintf(w, "\\ the fewest bags that protect the things: x_i_b thing i in bag b, y_b bag b is used, u_i thing i stays unprotected\n")
 	for i, t := range pr.Things {
-		fmt.Fprintf(w, "\\ thing %d: %s in %s, %.3f L\n", i, describe(t.Piece), t.Zone.ID, t.Litres)
+		fmt.Fprintf(w, "\\ thing %d: %s in %s, %.3f L\n", i, describe(t.Piece), t.Zone.ID, t.inBag())
 	}
 	fmt.Fprint(w, "Minimize\n cost: 0 none")
 	for i, t := range pr.Things {
@@ -324,7 +324,7 @@ func (pr *Program) WriteLP(out io.Writer) error {
 	for k, bag := range pr.Bags {
 		fmt.Fprintf(w, " full_%d: 0 none", k)
 		for i, t := range pr.Things {
-			fmt.Fprintf(w, " + %.12g x_%d_%d", t.Litres, i, k)
+			fmt.Fprintf(w, " + %.12g x_%d_%d", t.inBag(), i, k)
 		}
 		fmt.Fprintf(w, " - %.12g y_%d <= 1e-9\n", FullShare*bag.VolumeL, k)
 		for i := range pr.Things {

@@ -33,7 +33,7 @@ func of(kindID string, zone *rucksack.Zone, litres float64) Lying {
 		panic(kindID)
 	}
 	it := &kit.Item{ID: kindID, Name: k.Name, Kind: k.ID, Group: k.Group, Count: 1, Shape: k.Shape, Use: k.Use, Water: k.Water, Traits: k.Traits, Functions: k.Functions}
-	return Lying{kit.Piece{Item: it, Number: 1}, zone, litres}
+	return Lying{Piece: kit.Piece{Item: it, Number: 1}, Zone: zone, Litres: litres}
 }
 
 func packing(school string, bags []Bag, things ...Lying) *Pack {

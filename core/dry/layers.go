@@ -1,6 +1,7 @@
 package dry
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -15,7 +16,11 @@ type Lying struct {
 	Piece  kit.Piece
 	Zone   *rucksack.Zone
 	Litres float64 // the room it takes, as it lies
+	BagL   float64 // the room it takes in a bag, pushed full by hand; 0 is as it lies
 }
+
+// inBag is the room of the thing in a bag.
+func (l Lying) inBag() float64 { return cmp.Or(l.BagL, l.Litres) }
 
 // Pack is a whole packing, as far as dryness goes.
 type Pack struct {

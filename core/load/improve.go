@@ -68,6 +68,7 @@ func (p *packing) improve(random *source) {
 	}
 	home := p.turns()
 	best := p.cost(home)
+	best = p.together(home, best)
 	var tries [climbers]*try
 	for k := range tries {
 		tries[k] = &try{packing: *p, cost: math.Inf(1)}
@@ -108,6 +109,21 @@ func (p *packing) improve(random *source) {
 	p.run(p.squeeze)
 }
 
+// together starts from an order in which the things of each bag follow one another, if everything still goes in and that
+// costs less.
+func (p *packing) together(home []int, best float64) float64 {
+	before := slices.Clone(p.order)
+	p.gather()
+	if !slices.Equal(before, p.order) && p.budget.spend(len(p.things)) && p.run(p.squeeze) {
+		if cost := p.cost(home); cost < best {
+			return cost
+		}
+	}
+	p.order = before
+	p.run(p.squeeze)
+	return best
+}
+
 // try is a changed order under trial.
 type try struct {
 	packing
@@ -135,6 +151,7 @@ func (t *try) change(random *source) {
 func (p *packing) turns() []int {
 	now := slices.Clone(p.order)
 	p.plannedOrder()
+	p.gather()
 	turns := make([]int, len(p.things))
 	for turn, i := range p.order {
 		turns[i] = turn
@@ -154,10 +171,11 @@ func (p *packing) cost(home []int) float64 {
 		if cells[i] == 0 {
 			continue
 		}
-		lifted := above[i].Len()
+		inWay := above[i]
 		if p.things[i].Region == stuff.Bottom && !p.open {
-			lifted = front[i].Len()
+			inWay = front[i]
 		}
+		lifted := p.lifts(inWay, i)
 		uses := c.Use.PerDay * attention(c.Use)
 		if c.Use.Urgent {
 			uses += urgentUses
@@ -187,6 +205,7 @@ func (p *packing) cost(home []int) float64 {
 			sum += perKg * c.mass / 1000 * max(0, low-z, z-high)
 		}
 	}
+	sum += p.apart(cells, middles)
 	for turn, i := range p.order {
 		sum += perTurn * math.Abs(float64(turn-home[i]))
 	}

@@ -121,6 +121,7 @@ func (s *search) place() *packing {
 	p.squeeze = p.leastSqueeze(halvings)
 	if len(p.trial.Out) == 0 {
 		p.budget = &budget{left: improveBudget, stop: s.options.Stop}
+		p.bag(s.assignment)
 		p.improve(s.random)
 		s.budget.trials += p.budget.trials
 		s.budget.cutShort = s.budget.cutShort || p.budget.cutShort

@@ -21,6 +21,7 @@ type packing struct {
 	order  []int // of things, first in first
 	trial  *stuff.Trial
 	budget *budget
+	bags   []int // which dry bag each of inside goes into, -1 for none; nil before that is known
 	// squeeze is the least at which everything goes in.
 	squeeze float64
 }

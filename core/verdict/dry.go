@@ -22,7 +22,7 @@ func Dryness(task *load.Task, plan *load.Plan) *dry.Pack {
 		if litres == 0 {
 			litres = placed.Piece.Shape.Litres(1)
 		}
-		p.Things = append(p.Things, dry.Lying{Piece: placed.Piece, Zone: placed.Zone, Litres: litres})
+		p.Things = append(p.Things, load.Lying(placed.Piece, dry.Lying{Zone: placed.Zone, Litres: litres}))
 	}
 	return p
 }

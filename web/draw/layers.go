@@ -25,20 +25,25 @@ type ShelterLayer struct {
 	Thin   bool
 }
 
-// The columns of the layers, from rain to thing, in pixels.
+// The columns of the layers, from thing to rain, in pixels.
 const (
 	layersWidth = 780.0
 	layerRow    = 21.0
 	layerTop    = 34.0
-	rainEnd     = 78.0
-	layerFirst  = 118.0
+	thingEnd    = 214.0
+	layerFirst  = 256.0 // of the innermost, the thing's own case
 	layerStep   = 84.0
-	thingStart  = 545.0
+	rainStart   = 690.0
 )
+
+// layerX is where a layer stands; the outermost, the cover, has column 0.
+func layerX(column int) float64 {
+	return layerFirst + layerStep*float64(len(layerWords)-1-column)
+}
 
 var layerWords = []string{"cover", "fabric", "liner", "dry bag", "own case"}
 
-// Layers draws each thing on a line of its own: rain comes from the left and is stopped by the first layer that holds.
+// Layers draws each thing on a line of its own: rain comes from the right and is stopped by the first layer that holds.
 func Layers(things []Shelter) template.HTML {
 	var s sheet
 	height := layerTop + layerRow*float64(len(things)) + 8
@@ -46,11 +51,11 @@ func Layers(things []Shelter) template.HTML {
 	s.open("title")
 	s.WriteString("What stands between rain and each thing that must not get wet; the list beside it names the weak points.")
 	s.close("title")
-	s.text(12, 18, "strip-date", "rain")
+	s.text(rainStart+40, 18, "strip-date", "rain", "text-anchor", "middle")
 	for i, word := range layerWords {
-		s.text(layerFirst+layerStep*float64(i), 18, "caption", word, "text-anchor", "middle")
+		s.text(layerX(i), 18, "caption", word, "text-anchor", "middle")
 	}
-	s.text(thingStart, 18, "strip-date", "thing")
+	s.text(22, 18, "strip-date", "thing")
 	for i := range things {
 		s.shelter(&things[i], layerTop+layerRow*float64(i))
 	}
@@ -60,39 +65,39 @@ func Layers(things []Shelter) template.HTML {
 
 func (s *sheet) shelter(t *Shelter, y float64) {
 	middle := y + layerRow/2
-	stop := thingStart - 14
+	stop := thingEnd + 8
 	for _, l := range t.Layers {
 		if !l.Thin || t.Need == 1 {
-			stop = layerFirst + layerStep*float64(l.Column) - 5
+			stop = layerX(l.Column) + 5
 			break
 		}
 	}
 	class := "rain"
-	if !t.Dry && stop > thingStart-20 {
+	if !t.Dry && stop < layerFirst {
 		class += " through"
 	}
 	s.open("g", "data-line", t.Item, "class", "shelter")
 	s.el("rect", "class", "shelter-row", "x", 0, "y", y, "width", layersWidth, "height", layerRow)
-	s.el("path", "class", class, "d", path("M", 8, middle, "H", stop))
-	for x := 14.0; x < rainEnd; x += 13 {
+	s.el("path", "class", class, "d", path("M", layersWidth-8, middle, "H", stop))
+	for x := rainStart; x < layersWidth-10; x += 13 {
 		s.el("path", "class", class+" drop", "d", path("M", x+4, y+3, "L", x, y+layerRow-3))
 	}
 	for _, l := range t.Layers {
-		x := layerFirst + layerStep*float64(l.Column)
+		x := layerX(l.Column)
 		layer := "layer " + ColourClass(l.Colour)
 		if l.Thin {
 			layer = "layer-thin"
 		}
 		s.el("rect", "class", layer, "x", x-4, "y", y+1.5, "width", 8, "height", layerRow-3)
 		if l.Word != "" {
-			s.text(x+8, middle+3.5, "caption", clipped(l.Word, layerStep-16))
+			s.text(x-8, middle+3.5, "caption", clipped(l.Word, layerStep-16), "text-anchor", "end")
 		}
 	}
 	mark := "mark-settled"
 	if !t.Dry {
 		mark = "mark-stop"
 	}
-	x := thingStart - 6
+	const x = 12.0
 	if t.Dry {
 		s.el("circle", "class", mark, "cx", x, "cy", middle, "r", 4)
 	} else {
@@ -102,7 +107,7 @@ func (s *sheet) shelter(t *Shelter, y float64) {
 	if !t.Dry {
 		words += ", weak"
 	}
-	s.text(thingStart+6, middle+4, "shelter-word", clipped(words, layersWidth-thingStart))
+	s.text(22, middle+4, "shelter-word", clipped(words, thingEnd-18))
 	s.close("g")
 }
 
