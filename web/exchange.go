@@ -216,31 +216,23 @@ func (v *sheetView) fill(c *gin.Context, up *upload, t *sheet.Table, m sheet.Map
 func (s *Server) uploadSheet(c *gin.Context) {
 	s.show(c, func(t *trip) {
 		wrong := func(status int, text string) { s.renderSheet(c, t, status, &notice{Kind: "wrong", Text: text}) }
-		file, err := c.FormFile("sheet")
-		if tooLarge := new(http.MaxBytesError); errors.As(err, &tooLarge) {
+		name, data, err := uploadedFile(c, "sheet", sheet.MaxBytes)
+		switch {
+		case errors.Is(err, errTooLarge):
 			wrong(http.StatusRequestEntityTooLarge, fmt.Sprintf("The file is larger than %d MB; split it.", sheet.MaxBytes>>20))
 			return
-		}
-		if err != nil {
+		case errors.Is(err, errNoFile):
 			wrong(http.StatusUnprocessableEntity, "Choose a file first.")
 			return
-		}
-		opened, err := file.Open()
-		if err != nil {
-			s.refuse(c, err)
-			return
-		}
-		defer opened.Close()
-		data, err := io.ReadAll(io.LimitReader(opened, sheet.MaxBytes+1))
-		if err != nil {
+		case err != nil:
 			s.refuse(c, err)
 			return
 		}
 		if _, err := sheet.Read(data, ""); err != nil {
-			wrong(http.StatusUnprocessableEntity, sentence(clip(file.Filename, 60)+" is "+err.Error()))
+			wrong(http.StatusUnprocessableEntity, sentence(name+" is "+err.Error()))
 			return
 		}
-		c.Redirect(http.StatusSeeOther, fmt.Sprintf("/trips/%d/sheet/%s", t.ID, s.uploads.add(clip(file.Filename, 60), data)))
+		c.Redirect(http.StatusSeeOther, fmt.Sprintf("/trips/%d/sheet/%s", t.ID, s.uploads.add(name, data)))
 	})
 }
 

@@ -3,7 +3,6 @@ package web
 import (
 	"errors"
 	"fmt"
-	"io"
 	"net/http"
 	"strings"
 
@@ -101,23 +100,15 @@ func (s *Server) createTrip(c *gin.Context) {
 
 // importTrip takes an uploaded bundle.
 func (s *Server) importTrip(c *gin.Context) {
-	file, err := c.FormFile("bundle")
-	if tooLarge := new(http.MaxBytesError); errors.As(err, &tooLarge) {
+	_, text, err := uploadedFile(c, "bundle", bundle.MaxBytes)
+	switch {
+	case errors.Is(err, errTooLarge):
 		s.showHome(c, http.StatusRequestEntityTooLarge, &notice{Kind: "wrong", Text: fmt.Sprintf("The file is larger than %d MB. A bundle describes one pack and one kit; split it.", bundle.MaxBytes>>20)})
 		return
-	}
-	if err != nil {
+	case errors.Is(err, errNoFile):
 		s.showHome(c, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "Choose a bundle file first."})
 		return
-	}
-	opened, err := file.Open()
-	if err != nil {
-		s.refuse(c, err)
-		return
-	}
-	defer opened.Close()
-	text, err := io.ReadAll(io.LimitReader(opened, bundle.MaxBytes+1))
-	if err != nil {
+	case err != nil:
 		s.refuse(c, err)
 		return
 	}

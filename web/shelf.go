@@ -9,7 +9,6 @@ import (
 	_ "image/gif"
 	"image/jpeg"
 	_ "image/png"
-	"io"
 	"net/http"
 	"net/url"
 	"slices"
@@ -417,19 +416,15 @@ func (s *Server) savePhoto(c *gin.Context) {
 		s.answerThing(c, s.store.SetPhoto(c, key, nil, ""), readForm(c, settingsOf(c).Units))
 		return
 	}
-	file, err := c.FormFile("photo")
-	if err != nil {
+	_, data, err := uploadedFile(c, "photo", maxPhoto)
+	switch {
+	case errors.Is(err, errTooLarge):
+		wrong(photoTooLarge)
+		return
+	case errors.Is(err, errNoFile):
 		wrong("Choose a picture first: JPEG, PNG or GIF, up to 6 MB.")
 		return
-	}
-	opened, err := file.Open()
-	if err != nil {
-		s.refuse(c, err)
-		return
-	}
-	defer opened.Close()
-	data, err := io.ReadAll(io.LimitReader(opened, maxPhoto+1))
-	if err != nil {
+	case err != nil:
 		s.refuse(c, err)
 		return
 	}

@@ -1,12 +1,7 @@
 package dry
 
 import (
-	"bytes"
 	"fmt"
-	"os"
-	"os/exec"
-	"path/filepath"
-	"regexp"
 	"strconv"
 	"testing"
 
@@ -17,6 +12,7 @@ import (
 	"tornister/core/kit"
 	"tornister/core/rucksack"
 	"tornister/core/trail"
+	"tornister/internal/glpsol"
 )
 
 var (
@@ -143,9 +139,6 @@ func TestWetThingsThreatenDryOnes(t *testing.T) {
 // The choice of bags costs what glpsol's optimum of the exported program does (GLPK, an independent solver).
 func TestBarriersAgainstGlpsol(t *testing.T) {
 	t.Parallel()
-	if _, err := exec.LookPath("glpsol"); err != nil {
-		t.Fatal("glpsol is missing; make test installs it")
-	}
 	dir := t.TempDir()
 	rapid.Check(t, func(t *rapid.T) {
 		kinds := []string{"down-sleeping-bag", "spare-clothes", "socks", "first-aid-kit", "book", "tent-inner", "hat-gloves", "power-bank"}
@@ -165,22 +158,8 @@ func TestBarriersAgainstGlpsol(t *testing.T) {
 		for _, b := range plan.Used {
 			assert.LessOrEqual(t, b.Share(), FullShare+1e-9)
 		}
-		assert.InDelta(t, glpsol(t, dir, &plan.Program), plan.Cost(), 1e-4)
+		optimum, err := glpsol.Optimum(dir, plan.Program.WriteLP)
+		require.NoError(t, err)
+		assert.InDelta(t, optimum, plan.Cost(), 1e-4)
 	})
-}
-
-func glpsol(t require.TestingT, dir string, p *Program) float64 {
-	var text bytes.Buffer
-	require.NoError(t, p.WriteLP(&text))
-	in, out := filepath.Join(dir, "bags.lp"), filepath.Join(dir, "bags.out")
-	require.NoError(t, os.WriteFile(in, text.Bytes(), 0o600))
-	printed, err := exec.Command("glpsol", "--lp", in, "-o", out, "--mipgap", "0").CombinedOutput()
-	require.NoError(t, err, string(printed))
-	answer, err := os.ReadFile(out)
-	require.NoError(t, err)
-	found := regexp.MustCompile(`Objective: +cost = (\S+)`).FindSubmatch(answer)
-	require.NotNil(t, found, string(answer))
-	objective, err := strconv.ParseFloat(string(found[1]), 64)
-	require.NoError(t, err)
-	return objective
 }

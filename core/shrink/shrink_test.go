@@ -1,12 +1,8 @@
 package shrink_test
 
 import (
-	"bytes"
+	"errors"
 	"fmt"
-	"os"
-	"os/exec"
-	"path/filepath"
-	"regexp"
 	"strconv"
 	"testing"
 
@@ -20,6 +16,7 @@ import (
 	"tornister/core/rucksack"
 	"tornister/core/shrink"
 	"tornister/core/trail"
+	"tornister/internal/glpsol"
 )
 
 // program draws a set of moves, some of them to the same thing.
@@ -48,15 +45,12 @@ func program(t *rapid.T) shrink.Program {
 // none.
 func TestLeastIsTheSolversOptimum(t *testing.T) {
 	t.Parallel()
-	if _, err := exec.LookPath("glpsol"); err != nil {
-		t.Fatal("glpsol is missing; make test installs it")
-	}
 	dir := t.TempDir()
 	rapid.Check(t, func(t *rapid.T) {
 		p := program(t)
-		want, feasible := glpsol(t, dir, &p)
+		want, err := glpsol.Optimum(dir, p.WriteLP)
 		set, ok := p.Least()
-		require.Equal(t, feasible, ok)
+		require.Equal(t, !errors.Is(err, glpsol.ErrInfeasible), ok, "%v", err)
 		if !ok {
 			return
 		}
@@ -73,27 +67,6 @@ func TestLeastIsTheSolversOptimum(t *testing.T) {
 			touched[m.Item] = true
 		}
 	})
-}
-
-func glpsol(t interface {
-	require.TestingT
-}, dir string, p *shrink.Program) (objective float64, feasible bool) {
-	var text bytes.Buffer
-	require.NoError(t, p.WriteLP(&text))
-	in, out := filepath.Join(dir, "set.lp"), filepath.Join(dir, "set.out")
-	require.NoError(t, os.WriteFile(in, text.Bytes(), 0o600))
-	printed, err := exec.Command("glpsol", "--lp", in, "-o", out, "--mipgap", "0").CombinedOutput()
-	require.NoError(t, err, string(printed))
-	answer, err := os.ReadFile(out)
-	require.NoError(t, err)
-	if !regexp.MustCompile(`Status: +INTEGER OPTIMAL`).Match(answer) {
-		return 0, false
-	}
-	found := regexp.MustCompile(`Objective: +cost = (\S+)`).FindSubmatch(answer)
-	require.NotNil(t, found, string(answer))
-	objective, err = strconv.ParseFloat(string(found[1]), 64)
-	require.NoError(t, err)
-	return objective, true
 }
 
 // task is a pack of one body and a kit that is too much for it.
