@@ -92,7 +92,7 @@ func (d Doc) Take(moves []shrink.Move, shelf map[string]map[string]any) error {
 	for _, m := range moves {
 		err := d.EditItem(m.Item, func(item map[string]any) error {
 			c := m.Change
-			if own := shelf[m.With]; m.With != "" && own != nil {
+			if own := shelf[m.With]; m.Way == shrink.Swap && own != nil {
 				TakeOwn(item, own)
 				item["shelf"] = m.With
 			}
@@ -107,6 +107,9 @@ func (d Doc) Take(moves []shrink.Move, shelf map[string]map[string]any) error {
 			}
 			if c.Shape != nil {
 				item["shape"] = ShapeObject(*c.Shape)
+			}
+			if c.NestIn != "" {
+				item["nest_in"] = c.NestIn
 			}
 			if c.Mark != "" {
 				marks, _ := item["made_small"].([]any)

@@ -177,7 +177,7 @@ type checkChange struct {
 var wayNames = []struct {
 	way  shrink.Way
 	name string
-}{{shrink.Repack, "Repack food"}, {shrink.Sack, "Squeeze with straps"}, {shrink.Half, "Take a part"}, {shrink.Fewer, "Take fewer"}, {shrink.Wear, "Wear or hold"}, {shrink.Swap, "Swap for something on the shelf"}, {shrink.Leave, "Leave at home"}}
+}{{shrink.Nest, "Nest in what is carried anyway"}, {shrink.Repack, "Repack food"}, {shrink.Sack, "Squeeze with straps"}, {shrink.Half, "Take a part"}, {shrink.Fewer, "Take fewer"}, {shrink.Wear, "Wear or hold"}, {shrink.Swap, "Swap for something on the shelf"}, {shrink.Leave, "Leave at home"}}
 
 func (s *Server) showShrink(c *gin.Context) {
 	s.show(c, func(t *trip) { s.renderShrink(c, t, http.StatusOK, nil) })

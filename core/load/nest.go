@@ -7,9 +7,9 @@ import (
 	"tornister/core/kit"
 )
 
-// roomBesides is the share of a vessel's inside that several things together may take: hard things in a round pot
+// RoomBesides is the share of a vessel's inside that several things together may take: hard things in a round pot
 // never fill it (our estimate). One thing alone only has to pass the mouth and fit the depth.
-const roomBesides = 0.7
+const RoomBesides = 0.7
 
 // vessel is a piece with what is carried inside it.
 type vessel struct {
@@ -22,7 +22,7 @@ func (v *vessel) takes(p kit.Piece) bool {
 	if !p.Shape.Nests(v.Shape) {
 		return false
 	}
-	return len(v.inside) == 0 || v.filled+p.Shape.Litres(1) <= roomBesides*v.Shape.InsideL
+	return len(v.inside) == 0 || v.filled+p.Shape.Litres(1) <= RoomBesides*v.Shape.InsideL
 }
 
 func (v *vessel) add(p kit.Piece) {

@@ -13,7 +13,7 @@ import (
 )
 
 // Program is the choice of moves as a 0-1 program: the least cost at which the moves taken save NeedL litres together,
-// at most one move is made to each thing, of things that stand for one another not all are left (Limits), and each thing of Must (which no zone takes as it is) has one made that helps.
+// at most one move is made to each thing, the Limits hold, and each thing of Must (which no zone takes as it is) has one made that helps.
 type Program struct {
 	Moves  []Move
 	NeedL  float64
@@ -141,20 +141,18 @@ func (s *cover) bound(at int, need float64) float64 {
 
 // within reports whether one more move keeps the limits.
 func (s *cover) within(m Move) bool {
-	if m.Way != Leave {
-		return true
-	}
+	key := m.Key()
 	for _, l := range s.program.Limits {
-		if !slices.Contains(l.Items, m.Item) {
+		if !slices.Contains(l.Moves, key) {
 			continue
 		}
-		left := 0
+		made := 0
 		for _, i := range s.taken {
-			if t := &s.program.Moves[i]; t.Way == Leave && slices.Contains(l.Items, t.Item) {
-				left++
+			if slices.Contains(l.Moves, s.program.Moves[i].Key()) {
+				made++
 			}
 		}
-		if left >= l.Most {
+		if made >= l.Most {
 			return false
 		}
 	}
@@ -224,7 +222,7 @@ func (p *Program) WriteLP(out io.Writer) error {
 		row(fmt.Sprintf("must%d", i+1), func(m Move) bool { return m.Item == item && helps(m) }, ">= 1")
 	}
 	for i, l := range p.Limits {
-		row(fmt.Sprintf("limit%d", i+1), func(m Move) bool { return m.Way == Leave && slices.Contains(l.Items, m.Item) }, fmt.Sprintf("<= %d", l.Most))
+		row(fmt.Sprintf("limit%d", i+1), func(m Move) bool { return slices.Contains(l.Moves, m.Key()) }, fmt.Sprintf("<= %d", l.Most))
 	}
 	fmt.Fprint(w, "Bounds\n none = 0\nBinary\n")
 	for i := range p.Moves {

@@ -18,9 +18,10 @@ import (
 // Way is a manner of making a kit smaller.
 type Way string
 
-// The ways. Nesting and hanging things outside are not among them: the planner itself does both wherever the rules and
-// the school allow, so that they cost nothing and are already counted.
+// The ways. The planner itself nests hard things of one section that are wanted together, and hangs outside what the school
+// lets hang: that costs nothing and is already counted. Nest is for what it would not decide alone.
 const (
+	Nest   Way = "nest"   // inside a vessel that is carried anyway
 	Sack   Way = "sack"   // squeeze it with straps
 	Repack Way = "repack" // out of the maker's packaging
 	Half   Way = "half"   // take a part of it
@@ -34,7 +35,7 @@ const (
 type Move struct {
 	Way    Way
 	Item   string // id of the thing it is done to
-	With   string // key of the shelf thing that comes instead, of a swap
+	With   string // key of the shelf thing that comes instead, of a swap; id of the vessel, of a nesting
 	Text   string
 	Why    string
 	Litres float64 // saved in the pack, squeezed tight
@@ -54,12 +55,13 @@ func (m Move) Key() string {
 
 // Change is what a move does to the item's line. Nil and empty fields stay as they are.
 type Change struct {
-	Carry kit.Carry
-	Count int
-	MassG *float64
-	Shape *kit.Shape
-	Mark  string
-	Like  *kit.Item // of a swap: everything about the thing, but not its place on the list
+	Carry  kit.Carry
+	Count  int
+	MassG  *float64
+	Shape  *kit.Shape
+	Mark   string
+	NestIn string
+	Like   *kit.Item // of a swap: everything about the thing, but not its place on the list
 }
 
 // Apply makes the change to an item.
@@ -80,6 +82,9 @@ func (c Change) Apply(it *kit.Item) {
 	}
 	if c.Shape != nil {
 		it.Shape = *c.Shape
+	}
+	if c.NestIn != "" {
+		it.NestIn = c.NestIn
 	}
 	if c.Mark != "" {
 		it.MadeSmall = append(slices.Clone(it.MadeSmall), c.Mark)
@@ -105,7 +110,7 @@ func Apply(task *load.Task, moves []Move) *load.Task {
 // are out of the house are not to be in it.
 func Moves(task *load.Task, plan *load.Plan, shelf []kit.Item) []Move {
 	var moves []Move
-	lie, alike := inTheWay(task, plan), pools(task.Items)
+	lie, alike, hollow := inTheWay(task, plan), pools(task.Items), vessels(plan)
 	for i := range task.Items {
 		it := &task.Items[i]
 		if it.Carry != kit.Pack {
@@ -117,6 +122,7 @@ func Moves(task *load.Task, plan *load.Plan, shelf []kit.Item) []Move {
 			}
 		}
 		moves = append(moves, swaps(it, task.Items, shelf)...)
+		moves = append(moves, nests(it, hollow)...)
 		if !lie[it.ID] {
 			for m := range moves {
 				if moves[m].Item == it.ID {

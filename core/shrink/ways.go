@@ -130,24 +130,28 @@ func pools(items []kit.Item) map[string]int {
 	return n
 }
 
-// Limit says that of some things, each of which may be left because another does the same, not all may be.
+// Limit says that of some moves, by key, at most so many may be made: of things that do the same not all are left, and a
+// vessel takes one thing more.
 type Limit struct {
-	Items []string
+	Moves []string
 	Most  int
 }
 
 // Limits lists them for the moves of a kit.
 func Limits(task *load.Task, moves []Move) []Limit {
 	n := pools(task.Items)
-	members := map[string][]string{}
+	members, inside := map[string][]string{}, map[string][]string{}
 	for _, m := range moves {
+		if m.Way == Nest {
+			inside[m.With] = append(inside[m.With], m.Key())
+		}
 		if m.Way != Leave {
 			continue
 		}
 		for i := range task.Items {
 			if it := &task.Items[i]; it.ID == m.Item {
 				for _, f := range it.Functions {
-					members[pool(it, f)] = append(members[pool(it, f)], it.ID)
+					members[pool(it, f)] = append(members[pool(it, f)], m.Key())
 				}
 			}
 		}
@@ -158,7 +162,60 @@ func Limits(task *load.Task, moves []Move) []Limit {
 			limits = append(limits, Limit{members[key], n[key] - 1})
 		}
 	}
+	for _, vessel := range slices.Sorted(maps.Keys(inside)) {
+		if len(inside[vessel]) > 1 {
+			limits = append(limits, Limit{inside[vessel], 1})
+		}
+	}
 	return limits
+}
+
+// hollowed is a vessel of the plan with what it holds already.
+type hollowed struct {
+	kit.Piece
+	litres float64
+	empty  bool
+}
+
+// vessels lists those of the plan that are not nested themselves.
+func vessels(plan *load.Plan) []hollowed {
+	var list []hollowed
+	for i := range plan.Placed {
+		p := &plan.Placed[i]
+		if p.Piece.Shape.Kind != kit.Vessel || p.Inside != "" || p.Piece.Count > 1 {
+			continue
+		}
+		v := hollowed{Piece: p.Piece, empty: true}
+		for j := range plan.Placed {
+			if in := &plan.Placed[j]; in.Inside == p.Piece.ID {
+				v.litres += in.Piece.Shape.Litres(1)
+				v.empty = false
+			}
+		}
+		list = append(list, v)
+	}
+	return list
+}
+
+// nests offers to carry a thing inside a vessel: small things that are not wanted in a hurry, neither eaten nor burnt, and
+// that do not need the vessel clean (common practice: a mug holds a sponge, a bowl a towel, a helmet goggles and a hat).
+func nests(it *kit.Item, hollow []hollowed) []Move {
+	if it.Count > 1 || it.Shape.Kind == kit.Vessel || it.NestIn != "" || it.Use.Urgent || it.Has(kit.Rescue) || it.Has(kit.Food) || it.Consumable != "" || it.Water.Leaks || tight(it) < 0.03 {
+		return nil
+	}
+	var moves []Move
+	for _, v := range hollow {
+		if v.ID == it.ID || !it.Shape.Nests(v.Shape) || !v.empty && v.litres+it.Shape.Litres(1) > load.RoomBesides*v.Shape.InsideL {
+			continue
+		}
+		why := "it takes no room of its own there"
+		cost := 0.5
+		if it.Use.When != v.Use.When {
+			cost, why = 1, why+"; the vessel is opened for it"
+		}
+		moves = append(moves, Move{Way: Nest, Item: it.ID, With: v.ID, Text: fmt.Sprintf("%s into the %s", it.Name, lowered(v.Name)), Why: why, Litres: tight(it), Cost: cost, Change: Change{NestIn: v.ID}})
+	}
+	return moves
 }
 
 // leave offers to leave at home what nothing hangs on: never food, drink or fuel, never rescue kit, never the only thing
