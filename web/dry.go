@@ -13,9 +13,9 @@ import (
 	"tornister/bundle"
 	"tornister/core/dry"
 	"tornister/core/kit"
+	"tornister/core/load"
 	"tornister/core/method"
 	"tornister/core/unit"
-	"tornister/core/verdict"
 	"tornister/web/draw"
 )
 
@@ -66,7 +66,7 @@ func (s *Server) showDry(c *gin.Context) {
 
 func (s *Server) dryPage(t *trip, system unit.System) page {
 	p := t.shell("dry", "Keep dry")
-	pack := verdict.Dryness(t.task(), t.plan)
+	pack := load.Dryness(t.task(), t.plan)
 	barriers := pack.Plan()
 	v := &dryView{Add: newBagForm(system), Kinds: bagKinds}
 	v.shelters(pack, &barriers)
@@ -197,7 +197,7 @@ func (v *dryView) schools(t *trip, system unit.System) {
 		for _, a := range q.Answers {
 			other := *t.task()
 			other.Method.Dry = a.Value
-			barriers := verdict.Dryness(&other, t.plan).Plan()
+			barriers := load.Dryness(&other, t.plan).Plan()
 			v.Schools = append(v.Schools, schoolRow{a.Value, capital(a.Name), fmt.Sprintf("%s, %s, %s", count(len(barriers.Weak), "weak point"), count(len(barriers.Used), "bag"), system.Mass(bagMass(barriers.Used))), a.Value == t.task().Method.Dry})
 		}
 	}
@@ -305,7 +305,7 @@ func (s *Server) removeBag(c *gin.Context) {
 // exportBarrierLP gives the choice of bags as a program for an outside solver.
 func (s *Server) exportBarrierLP(c *gin.Context) {
 	s.show(c, func(t *trip) {
-		barriers := verdict.Dryness(t.task(), t.plan).Plan()
+		barriers := load.Dryness(t.task(), t.plan).Plan()
 		attachment(c, "text/plain; charset=utf-8", "bags.lp")
 		if err := barriers.Program.WriteLP(c.Writer); err != nil {
 			_ = c.Error(err)

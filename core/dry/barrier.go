@@ -20,6 +20,7 @@ type Barrier struct {
 	Zone   string
 	Things []kit.Piece
 	Litres float64
+	inside string // id of the vessel it lies in
 }
 
 // Share is how full the bag is, 0 to 1.
@@ -36,6 +37,7 @@ type Weak struct {
 // Barriers is which bag each thing goes into.
 type Barriers struct {
 	Used    []Barrier
+	Torn    []Barrier // chosen, but they do not go into the pack as one
 	Wet     []Barrier // bags kept for wet things, with those that threaten something
 	Weak    []Weak
 	Program Program
@@ -51,9 +53,10 @@ type Program struct {
 	ByKind bool   // things of different sections do not share a bag
 }
 
-// apart says of which things a bag may not hold both: it lies in one zone, and holds one kind where each has its colour.
+// apart says of which things a bag may not hold both: it lies in one place, in a zone or in a vessel there, and holds one kind
+// where each has its colour.
 func (pr *Program) apart(a, b Lying) bool {
-	return a.Zone.ID != b.Zone.ID || pr.ByKind && a.Piece.Group != b.Piece.Group
+	return a.Zone.ID != b.Zone.ID || a.Inside != b.Inside || pr.ByKind && a.Piece.Group != b.Piece.Group
 }
 
 // The prices of the program: what stays unprotected costs far more than any number of bags; what the night hangs on three
@@ -90,16 +93,32 @@ func (p *Pack) Plan() Barriers {
 		}
 	}
 	slices.SortStableFunc(program.Things, func(a, b Lying) int {
-		return cmp.Or(cmp.Compare(b.penalty(), a.penalty()), cmp.Compare(b.inBag(), a.inBag()), cmp.Compare(a.Piece.ID, b.Piece.ID), cmp.Compare(a.Piece.Number, b.Piece.Number))
+		return cmp.Or(cmp.Compare(b.penalty(), a.penalty()), cmp.Compare(b.Litres, a.Litres), comparePieces(a.Piece, b.Piece))
 	})
 	slices.SortStableFunc(program.Bags, func(a, b *Bag) int {
 		return cmp.Or(cmp.Compare(a.VolumeL, b.VolumeL), cmp.Compare(a.MassG, b.MassG), cmp.Compare(a.ID, b.ID))
 	})
 	used, proven := program.solve()
 	plan := Barriers{Used: used, Program: program, Proven: proven}
-	plan.Weak = p.weak(used)
-	plan.Wet = p.wetBags(&plan)
+	plan.Used = plan.whole(used, p.Torn)
+	plan.Weak = p.weak(&plan)
+	plan.Wet = plan.whole(p.wetBags(&plan), p.Torn)
 	return plan
+}
+
+// whole parts bags that go in as one from those that do not.
+func (b *Barriers) whole(bags []Barrier, torn []string) []Barrier {
+	return slices.DeleteFunc(bags, func(bag Barrier) bool {
+		is := slices.Contains(torn, bag.Bag.ID)
+		if is {
+			b.Torn = append(b.Torn, bag)
+		}
+		return is
+	})
+}
+
+func comparePieces(a, b kit.Piece) int {
+	return cmp.Or(cmp.Compare(a.ID, b.ID), cmp.Compare(a.Number, b.Number))
 }
 
 // wetBags puts what threatens most into the bags that are kept for wet things, the largest first, each in the smallest bag that
@@ -107,7 +126,7 @@ func (p *Pack) Plan() Barriers {
 func (p *Pack) wetBags(plan *Barriers) []Barrier {
 	sources := p.Sources(plan)
 	slices.SortStableFunc(sources, func(a, b Source) int {
-		return cmp.Or(cmp.Compare(len(b.Threatens), len(a.Threatens)), cmp.Compare(b.Litres, a.Litres))
+		return cmp.Or(cmp.Compare(len(b.Threatens), len(a.Threatens)), cmp.Compare(b.Litres, a.Litres), comparePieces(a.Piece, b.Piece))
 	})
 	var wet []Barrier
 	for i := range p.Bags {
@@ -122,8 +141,8 @@ func (p *Pack) wetBags(plan *Barriers) []Barrier {
 		}
 		for i := range wet {
 			b := &wet[i]
-			if b.Litres+s.inBag() <= FullShare*b.Bag.VolumeL && (b.Zone == "" || b.Zone == s.Zone.ID) {
-				b.Zone, b.Litres, b.Things = s.Zone.ID, b.Litres+s.inBag(), append(b.Things, s.Piece)
+			if b.Litres+s.Litres <= FullShare*b.Bag.VolumeL && (len(b.Things) == 0 || b.Zone == s.Zone.ID && b.inside == s.Inside) {
+				b.inside, b.Zone, b.Litres, b.Things = s.Inside, s.Zone.ID, b.Litres+s.Litres, append(b.Things, s.Piece)
 				break
 			}
 		}
@@ -163,7 +182,7 @@ func (pr *Program) solve() (used []Barrier, proven bool) {
 		b := Barrier{Bag: pr.Bags[i], Zone: pr.Things[things[0]].Zone.ID}
 		for _, t := range things {
 			b.Things = append(b.Things, pr.Things[t].Piece)
-			b.Litres += pr.Things[t].inBag()
+			b.Litres += pr.Things[t].Litres
 		}
 		used = append(used, b)
 	}
@@ -183,7 +202,7 @@ func (s *bagging) branch(at int, cost float64) {
 	thing := s.program.Things[at]
 	seen := map[[2]float64]bool{} // closed bags of the same size and weight are one choice
 	for b, bag := range s.program.Bags {
-		if s.room[b]+1e-9 < thing.inBag() {
+		if s.room[b]+1e-9 < thing.Litres {
 			continue
 		}
 		opens, add := s.first[b] < 0, 0.0
@@ -198,10 +217,10 @@ func (s *bagging) branch(at int, cost float64) {
 		} else if s.clash(b, at) {
 			continue
 		}
-		s.room[b] -= thing.inBag()
+		s.room[b] -= thing.Litres
 		s.in[at] = b
 		s.branch(at+1, cost+add)
-		s.room[b] += thing.inBag()
+		s.room[b] += thing.Litres
 		if opens {
 			s.first[b] = -1
 		}
@@ -238,11 +257,16 @@ func (b *Barriers) Cost() float64 {
 }
 
 // weak lists what lacks layers after the bags, what the night hangs on first.
-func (p *Pack) weak(used []Barrier) []Weak {
-	in := map[kit.Piece]int{}
-	for _, u := range used {
+func (p *Pack) weak(plan *Barriers) []Weak {
+	in, torn := map[kit.Piece]int{}, map[kit.Piece]*Bag{}
+	for _, u := range plan.Used {
 		for _, t := range u.Things {
 			in[t]++
+		}
+	}
+	for _, u := range plan.Torn {
+		for _, t := range u.Things {
+			torn[t] = u.Bag
 		}
 	}
 	var list []Weak
@@ -251,11 +275,15 @@ func (p *Pack) weak(used []Barrier) []Weak {
 		if short <= 0 {
 			continue
 		}
-		w := Weak{Lying: l, Short: short, Why: p.whyWeak(l), Mend: p.mend(l, used)}
+		w := Weak{Lying: l, Short: short, Why: p.whyWeak(l), Mend: p.mend(l)}
+		if bag := torn[l.Piece]; bag != nil {
+			w.Why = fmt.Sprintf("%s; %s with all that belongs in it does not go in as one", Why(l.Piece.Item), bag.Name)
+			w.Mend = "two smaller bags, or more room round it"
+		}
 		list = append(list, w)
 	}
 	slices.SortStableFunc(list, func(a, b Weak) int {
-		return cmp.Or(cmp.Compare(b.penalty(), a.penalty()), cmp.Compare(b.Short, a.Short), cmp.Compare(b.inBag(), a.inBag()), cmp.Compare(a.Piece.ID, b.Piece.ID), cmp.Compare(a.Piece.Number, b.Piece.Number))
+		return cmp.Or(cmp.Compare(b.penalty(), a.penalty()), cmp.Compare(b.Short, a.Short), cmp.Compare(b.Litres, a.Litres), comparePieces(a.Piece, b.Piece))
 	})
 	return list
 }
@@ -276,7 +304,7 @@ func (p *Pack) whyWeak(l Lying) string {
 }
 
 // mend says what would do: a bag that is owned and not in use, one to buy, or the liner.
-func (p *Pack) mend(l Lying, used []Barrier) string {
+func (p *Pack) mend(l Lying) string {
 	switch {
 	case l.Zone.Solid() && (p.School == "liner" || p.School == "double") && p.Liner() == nil:
 		return fmt.Sprintf("a liner of %.0f L, or a strong bin bag", math.Ceil(p.LinerNeedL()))
@@ -289,11 +317,11 @@ func (p *Pack) mend(l Lying, used []Barrier) string {
 			most = max(most, b.VolumeL)
 		}
 	}
-	buy := fmt.Sprintf("a dry bag of %.0f L", BuyL(l.inBag()))
+	buy := fmt.Sprintf("a dry bag of %.0f L", BuyL(l.Litres))
 	if !l.Zone.Solid() && p.LinerShuts() {
 		return "inside the liner, or in " + buy
 	}
-	if most*FullShare < l.inBag() {
+	if most*FullShare < l.Litres {
 		return buy + ": none that is owned is large enough"
 	}
 	return buy + ": all that are owned are in use"
@@ -304,7 +332,7 @@ func (pr *Program) WriteLP(out io.Writer) error {
 	w := bufio.NewWriter(out)
 	fmt.Fprintf(w, "\\ the fewest bags that protect the things: x_i_b thing i in bag b, y_b bag b is used, u_i thing i stays unprotected\n")
 	for i, t := range pr.Things {
-		fmt.Fprintf(w, "\\ thing %d: %s in %s, %.3f L\n", i, describe(t.Piece), t.Zone.ID, t.inBag())
+		fmt.Fprintf(w, "\\ thing %d: %s in %s, %.3f L\n", i, describe(t.Piece), t.Zone.ID, t.Litres)
 	}
 	fmt.Fprint(w, "Minimize\n cost: 0 none")
 	for i, t := range pr.Things {
@@ -324,7 +352,7 @@ func (pr *Program) WriteLP(out io.Writer) error {
 	for k, bag := range pr.Bags {
 		fmt.Fprintf(w, " full_%d: 0 none", k)
 		for i, t := range pr.Things {
-			fmt.Fprintf(w, " + %.12g x_%d_%d", t.inBag(), i, k)
+			fmt.Fprintf(w, " + %.12g x_%d_%d", t.Litres, i, k)
 		}
 		fmt.Fprintf(w, " - %.12g y_%d <= 1e-9\n", FullShare*bag.VolumeL, k)
 		for i := range pr.Things {

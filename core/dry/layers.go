@@ -1,7 +1,6 @@
 package dry
 
 import (
-	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -15,19 +14,17 @@ import (
 type Lying struct {
 	Piece  kit.Piece
 	Zone   *rucksack.Zone
-	Litres float64 // the room it takes, as it lies
-	BagL   float64 // the room it takes in a bag, pushed full by hand; 0 is as it lies
+	Inside string  // id of the vessel it lies in, "" when it lies in the zone itself
+	Litres float64 // the room it takes in a bag that is pushed full by hand
 }
-
-// inBag is the room of the thing in a bag.
-func (l Lying) inBag() float64 { return cmp.Or(l.BagL, l.Litres) }
 
 // Pack is a whole packing, as far as dryness goes.
 type Pack struct {
 	Pack   *rucksack.Pack
 	Things []Lying
 	Bags   []Bag
-	School string // of method: liner, cover, bags, two-questions or double
+	School string   // of method: liner, cover, bags, two-questions or double
+	Torn   []string // ids of bags that a trial packing could not bring in as one: they protect nothing
 	Trip   *trail.Trip
 }
 
@@ -88,17 +85,22 @@ func largest(bags []Bag, kind string) *Bag {
 	return found
 }
 
-// LinerNeedL is the litres a liner must have to be rolled shut over all that lies in body and bottom: theirs, and a hand's
-// width of the pack's section.
+// LinerNeedL is the litres a liner must have to be rolled shut over all that lies in body and bottom: theirs, no more than the
+// pack has room for, and a hand's width of the pack's section.
 func (p *Pack) LinerNeedL() float64 {
-	need := 0.0
+	need, room := 0.0, 0.0
 	for _, l := range p.Things {
-		if l.Zone.Solid() {
+		if l.Zone.Solid() && l.Inside == "" {
 			need += l.Litres
 		}
 	}
+	for i := range p.Pack.Zones {
+		if z := &p.Pack.Zones[i]; z.Solid() {
+			room += z.CapacityL()
+		}
+	}
 	body := p.Pack.Of(rucksack.Body)
-	return need + handCm*body.SizeCm[0]*body.SizeCm[1]/1000
+	return min(need, room) + handCm*body.SizeCm[0]*body.SizeCm[1]/1000
 }
 
 // LinerShuts reports whether the liner can be rolled shut. One whose litres are not known is taken to.

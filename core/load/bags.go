@@ -1,7 +1,6 @@
 package load
 
 import (
-	"math"
 	"slices"
 
 	"tornister/core/dry"
@@ -12,99 +11,147 @@ import (
 // stuffedSqueeze is how far a soft thing is squeezed in a bag that was pushed full by hand (our estimate).
 const stuffedSqueeze = 0.5
 
-// perApartCm is the price of a centimetre between a thing and the middle of its dry bag, in seconds a day: a bag is one
-// thing, and what is in it should lie together.
-const perApartCm = 8
-
-// Lying is a placed piece as package dry sees it; litres is the room it takes where it lies.
-func Lying(p kit.Piece, l dry.Lying) dry.Lying {
-	l.Piece, l.BagL = p, p.Shape.Litres(stuffedSqueeze)
-	return l
+// Dryness is a plan as package dry sees it, under the school of the task, which may be another than the plan was made for.
+// What lies in a vessel lies where the vessel does.
+func Dryness(task *Task, plan *Plan) *dry.Pack {
+	pack := task.dryness()
+	for i := range plan.Placed {
+		p := &plan.Placed[i]
+		pack.Things = append(pack.Things, dry.Lying{Piece: p.Piece, Zone: p.Zone, Inside: p.Inside, Litres: p.Piece.Shape.Litres(stuffedSqueeze)})
+	}
+	if plan.dry == task.Method.Dry {
+		pack.Torn = plan.torn
+	}
+	return pack
 }
 
-// bag says for every thing in body and bottom which dry bag it goes into, -1 for none, as package dry will plan it.
+func (t *Task) dryness() *dry.Pack {
+	return &dry.Pack{Pack: &t.Pack, Bags: t.Bags, School: t.Method.Dry, Trip: &t.Trip}
+}
+
+// bag says for every thing in body and bottom which dry bag it goes into, -1 for none, as package dry plans it, and how tight
+// that bag holds it.
 func (p *packing) bag(a *assignment) {
-	pack := dry.Pack{Pack: &a.task.Pack, Bags: a.task.Bags, School: a.task.Method.Dry, Trip: &a.task.Trip}
+	pack := a.task.dryness()
 	for _, c := range a.choices {
 		if c.zone == out {
 			continue
 		}
-		for _, piece := range append([]kit.Piece{c.Piece}, c.inside...) {
-			pack.Things = append(pack.Things, Lying(piece, dry.Lying{Zone: &a.zones[c.zone], Litres: piece.Shape.Litres(stuffedSqueeze)}))
+		for i, piece := range append([]kit.Piece{c.Piece}, c.inside...) {
+			l := dry.Lying{Piece: piece, Zone: &a.zones[c.zone], Litres: piece.Shape.Litres(stuffedSqueeze)}
+			if i > 0 {
+				l.Inside = c.ID
+			}
+			pack.Things = append(pack.Things, l)
 		}
 	}
 	plan := pack.Plan()
 	in := map[kit.Piece]int{}
-	for i, b := range slices.Concat(plan.Used, plan.Wet) {
-		for _, piece := range b.Things {
+	p.bagsUsed = slices.Concat(plan.Used, plan.Wet)
+	for i := range p.bagsUsed {
+		for _, piece := range p.bagsUsed[i].Things {
 			in[piece] = i
 		}
 	}
 	p.bags = make([]int, len(p.inside))
 	for i, c := range p.inside {
-		p.bags[i] = -1
+		p.bags[i] = none
 		if b, bagged := in[c.Piece]; bagged {
 			p.bags[i] = b
+			p.things[i].Bag, p.things[i].Held = b+1, held(&p.bagsUsed[b])
 		}
 	}
 }
 
-// gather brings the things of each bag next to each other in the order, at the turn of the first of them.
+// none is the number of no bag.
+const none = -1
+
+// held is the least squeeze at which what is in a bag does not fill it more than it may be filled.
+func held(b *dry.Barrier) float64 {
+	loose, tight := 0.0, 0.0
+	for _, piece := range b.Things {
+		loose += piece.Shape.Litres(0)
+		tight += piece.Shape.Litres(1)
+	}
+	return min(stuffedSqueeze, squeezeFor(loose, tight, dry.FullShare*b.Bag.VolumeL))
+}
+
+// bundle makes every bag one body in the trial. A bag for which that leaves no room is taken apart again, and its things go in
+// singly, without its protection: everything still goes in then, as it did before there were bags.
+func (p *packing) bundle(a *assignment, random *source) {
+	p.bag(a)
+	singly := slices.Clone(p.order)
+	p.gather()
+	for !p.run(1) && !p.fitBriefly(random) {
+		if !p.takeApart() {
+			p.order = singly
+			p.run(1)
+			return
+		}
+	}
+	p.gather()
+}
+
+// takeApart undoes a bag: the first that was out in the last trial, otherwise the largest. It reports whether there was one.
+func (p *packing) takeApart() bool {
+	bag := none
+	for _, i := range p.trial.Out {
+		if bag == none {
+			bag = p.bags[i]
+		}
+	}
+	if bag == none {
+		for _, b := range p.bags {
+			if b != none && (bag == none || p.bagsUsed[b].Litres > p.bagsUsed[bag].Litres) {
+				bag = b
+			}
+		}
+	}
+	if bag == none {
+		return false
+	}
+	p.torn = append(p.torn, p.bagsUsed[bag].Bag.ID)
+	for i, b := range p.bags {
+		if b == bag {
+			p.bags[i], p.things[i].Bag, p.things[i].Held = none, 0, 0
+		}
+	}
+	return true
+}
+
+// unit is the things that are moved in the order together with one: those of its bag, in their order, or it alone.
+func (p *packing) unit(i int) []int {
+	if p.bags == nil || p.bags[i] == none {
+		return []int{i}
+	}
+	var members []int
+	for _, j := range p.order {
+		if p.bags[j] == p.bags[i] {
+			members = append(members, j)
+		}
+	}
+	return members
+}
+
+// gather brings the things of each bag next to each other in the order, at the turn of the first of them, which is when the
+// trial packs the bag.
 func (p *packing) gather() {
+	p.collect()
+	p.hold()
+	p.collect() // a pinned place may be in the middle of another bag
+}
+
+func (p *packing) collect() {
 	if p.bags == nil {
 		return
 	}
 	var order []int
-	done := map[int]bool{}
 	for _, i := range p.order {
-		b := p.bags[i]
-		if b < 0 {
-			order = append(order, i)
-			continue
-		}
-		if done[b] {
-			continue
-		}
-		done[b] = true
-		for _, j := range p.order {
-			if p.bags[j] == b {
-				order = append(order, j)
-			}
+		if !slices.Contains(order, i) {
+			order = append(order, p.unit(i)...)
 		}
 	}
 	p.order = order
-	p.hold()
-}
-
-// apart is what it costs that things of one bag lie apart.
-func (p *packing) apart(cells []int, middles [][3]float64) float64 {
-	sum := 0.0
-	for b := range slices.Max(append([]int{-1}, p.bags...)) + 1 {
-		var middle [3]float64
-		n := 0.0
-		for i, bag := range p.bags {
-			if bag == b && cells[i] > 0 {
-				n++
-				for axis := range middle {
-					middle[axis] += middles[i][axis]
-				}
-			}
-		}
-		if n < 2 {
-			continue
-		}
-		for i, bag := range p.bags {
-			if bag == b && cells[i] > 0 {
-				square := 0.0
-				for axis := range middle {
-					d := middles[i][axis] - middle[axis]/n
-					square += d * d
-				}
-				sum += perApartCm * math.Sqrt(square) * p.space.Solid.CellCm
-			}
-		}
-	}
-	return sum
 }
 
 // lifts counts what has to come out before a thing, a bag with all that is in it as one, and nothing of its own bag.

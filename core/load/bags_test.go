@@ -12,7 +12,7 @@ func TestGatherKeepsEverythingAndBringsBagsTogether(t *testing.T) {
 	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		n := rapid.IntRange(1, 30).Draw(t, "things")
-		p := &packing{order: rapid.Permutation(sequence(n)).Draw(t, "order")}
+		p := &packing{bags: []int{}, order: rapid.Permutation(sequence(n)).Draw(t, "order")}
 		for range n {
 			p.inside = append(p.inside, &choice{})
 			p.bags = append(p.bags, rapid.IntRange(-1, 3).Draw(t, "bag"))

@@ -110,7 +110,11 @@ func (p *packing) drawn(things []stuff.Thing, all []*choice, factor map[string]f
 		if i < len(p.things) {
 			region, lane = p.things[i].Region, p.things[i].Wish
 		}
-		things = append(things, p.space.ThingOf(scaled(c.Shape, 1+c.Uncertain()*factor[c.ID]), region, lane))
+		th := p.space.ThingOf(scaled(c.Shape, 1+c.Uncertain()*factor[c.ID]), region, lane)
+		if i < len(p.things) {
+			th.Bag = p.things[i].Bag
+		}
+		things = append(things, th)
 	}
 	return things
 }
@@ -130,7 +134,7 @@ func scaled(s kit.Shape, factor float64) kit.Shape {
 	return s
 }
 
-// eitherWay packs in the order found, what is new last, and otherwise with the large hard things first.
+// eitherWay packs in the order found, what is new last, and otherwise without bags and with the large hard things first.
 func (p *packing) eitherWay(trial *stuff.Trial, things []stuff.Thing) bool {
 	need := 0
 	for i := range things {
@@ -147,6 +151,9 @@ func (p *packing) eitherWay(trial *stuff.Trial, things []stuff.Thing) bool {
 	}
 	if trial.Run(things, order, 1) {
 		return true
+	}
+	for i := range things {
+		things[i].Bag = 0
 	}
 	for _, larger := range largestFirst {
 		sortLargest(order, things, larger)

@@ -33,17 +33,16 @@ func (p *packing) plannedOrder() {
 	p.hold()
 }
 
-// hold puts things with a pinned place at that place among the things of their zone.
+// hold puts things with a pinned place at that place among the things of their zone, and their bag with them.
 func (p *packing) hold() {
 	for i, c := range p.inside {
 		if c.pin == nil || c.pin.Place < 1 {
 			continue
 		}
-		from := slices.Index(p.order, i)
-		if from < 0 {
+		if !slices.Contains(p.order, i) {
 			continue
 		}
-		p.order = slices.Delete(p.order, from, from+1)
+		unit := p.takeUnit(i)
 		at, seen := len(p.order), 0
 		for k, j := range p.order {
 			if p.things[j].Region != p.things[i].Region {
@@ -55,8 +54,20 @@ func (p *packing) hold() {
 			}
 			at = k + 1
 		}
-		p.order = slices.Insert(p.order, at, i)
+		p.order = slices.Insert(p.order, at, unit...)
 	}
+}
+
+// takeUnit takes a thing out of the order, with its bag, and gives what was taken, the thing first.
+func (p *packing) takeUnit(i int) []int {
+	unit := []int{i}
+	for _, j := range p.unit(i) {
+		if j != i {
+			unit = append(unit, j)
+		}
+	}
+	p.order = slices.DeleteFunc(p.order, func(j int) bool { return slices.Contains(unit, j) })
+	return unit
 }
 
 // improve looks for an order that costs less, at the squeeze found or a smaller one, as long as the budget lasts. Each round
@@ -68,7 +79,6 @@ func (p *packing) improve(random *source) {
 	}
 	home := p.turns()
 	best := p.cost(home)
-	best = p.together(home, best)
 	var tries [climbers]*try
 	for k := range tries {
 		tries[k] = &try{packing: *p, cost: math.Inf(1)}
@@ -109,21 +119,6 @@ func (p *packing) improve(random *source) {
 	p.run(p.squeeze)
 }
 
-// together starts from an order in which the things of each bag follow one another, if everything still goes in and that
-// costs less.
-func (p *packing) together(home []int, best float64) float64 {
-	before := slices.Clone(p.order)
-	p.gather()
-	if !slices.Equal(before, p.order) && p.budget.spend(len(p.things)) && p.run(p.squeeze) {
-		if cost := p.cost(home); cost < best {
-			return cost
-		}
-	}
-	p.order = before
-	p.run(p.squeeze)
-	return best
-}
-
 // try is a changed order under trial.
 type try struct {
 	packing
@@ -136,15 +131,19 @@ func (t *try) change(random *source) {
 	c := t.inside[i]
 	chosenLane := isHeavy(c.Piece, c.mass) || c.pin != nil && c.pin.Lane != Full
 	if random.below(4) == 0 && !chosenLane {
-		t.things[i].Wish = stuff.Wish{Deep: float64(random.below(2)), Across: float64(random.below(3)) / 2, Firm: firm}
+		w := stuff.Wish{Deep: float64(random.below(2)), Across: float64(random.below(3)) / 2, Firm: firm}
+		for _, j := range t.unit(i) {
+			t.things[j].Wish = w
+		}
 		return
 	}
 	from, to := slices.Index(t.order, i), random.below(len(t.order))
 	if random.below(2) == 0 {
 		to = max(0, min(len(t.order)-1, from+random.below(7)-3))
 	}
-	t.order = slices.Insert(slices.Delete(t.order, from, from+1), to, i)
-	t.hold()
+	unit := t.takeUnit(i)
+	t.order = slices.Insert(t.order, min(to, len(t.order)), unit...)
+	t.gather()
 }
 
 // turns gives for every thing the turn that its time of need asks for.
@@ -171,11 +170,7 @@ func (p *packing) cost(home []int) float64 {
 		if cells[i] == 0 {
 			continue
 		}
-		inWay := above[i]
-		if p.things[i].Region == stuff.Bottom && !p.open {
-			inWay = front[i]
-		}
-		lifted := p.lifts(inWay, i)
+		lifted := p.lifts(p.inWay(i, above, front), i)
 		uses := c.Use.PerDay * attention(c.Use)
 		if c.Use.Urgent {
 			uses += urgentUses
@@ -205,7 +200,6 @@ func (p *packing) cost(home []int) float64 {
 			sum += perKg * c.mass / 1000 * max(0, low-z, z-high)
 		}
 	}
-	sum += p.apart(cells, middles)
 	for turn, i := range p.order {
 		sum += perTurn * math.Abs(float64(turn-home[i]))
 	}
@@ -215,6 +209,17 @@ func (p *packing) cost(home []int) float64 {
 		sum += lever / mass / 100 * gravity * mass / 1000 * perNewtonM / 2
 	}
 	return sum
+}
+
+// inWay is what has to come out before a thing, towards that opening of its zone for which it is least. Through an open divider
+// the bottom compartment is reached from the top too.
+func (p *packing) inWay(i int, above, front []stuff.Set) stuff.Set {
+	z := &p.task.Pack.Zones[p.inside[i].zone]
+	fromTop := z.Opens("top") || z.Kind == rucksack.Bottom && p.open
+	if z.Opens("front") && (!fromTop || p.lifts(front[i], i) < p.lifts(above[i], i)) {
+		return front[i]
+	}
+	return above[i]
 }
 
 // bandCm is the load band of the school as heights above the foot of the pack.
@@ -295,10 +300,7 @@ func (p *packing) describePlaces(plan *Plan) {
 			pl.Box.Min[axis], pl.Box.Max[axis] = frame(float64(bounds[i].Min[axis]), axis), frame(float64(bounds[i].Max[axis]), axis)
 			pl.MiddleCm[axis] = frame(middles[i][axis], axis)
 		}
-		inWay := above[i]
-		if p.things[i].Region == stuff.Bottom && !p.open {
-			inWay = front[i]
-		}
+		inWay := p.inWay(i, above, front)
 		pl.LiftedOut, pl.Over, pl.Beside = inWay.Len(), p.pieces(inWay), p.pieces(beside[i])
 		pl.AtSpine = float64(spine[i]) * solid.CellCm * solid.CellCm
 		if pl.Piece.Shape.Kind == kit.Soft {

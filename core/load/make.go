@@ -47,6 +47,7 @@ func Make(task *Task, options Options) *Plan {
 		plan.Sure = s.confidence(p)
 	}
 	explain(task, s.assignment, plan)
+	plan.dry, plan.torn = task.Method.Dry, p.torn
 	plan.Proof, plan.assignment = s.program.proof, s.program
 	plan.Trials, plan.CutShort = s.budget.trials, s.budget.cutShort
 	return plan
@@ -110,23 +111,53 @@ func (s *search) place() *packing {
 	if !s.options.Quick && s.program.proof.Gap() > closeEnough {
 		s.program.prove(thoroughly)
 	}
-	p := s.giveUp(best)
+	p := s.otherDivider(s.giveUp(best))
 	if s.options.Quick {
+		p.bundle(s.assignment, s.random)
 		p.squeeze = p.leastSqueeze(quickHalvings)
 		return p
 	}
-	if found := p.leastSqueeze(halvings); found > 0 || len(p.trial.Out) == 0 {
-		p.homeward(min(1, found+homeSqueeze))
-	}
+	p.homeward(min(1, p.squeeze+homeSqueeze))
+	p.bundle(s.assignment, s.random)
 	p.squeeze = p.leastSqueeze(halvings)
 	if len(p.trial.Out) == 0 {
 		p.budget = &budget{left: improveBudget, stop: s.options.Stop}
-		p.bag(s.assignment)
 		p.improve(s.random)
 		s.budget.trials += p.budget.trials
 		s.budget.cutShort = s.budget.cutShort || p.budget.cutShort
 	}
 	return p
+}
+
+// worthOpening is how much less squeeze makes it worth to open the divider, or to leave it shut.
+const worthOpening = 0.1
+
+// otherDivider finds the squeeze, and tries the divider the other way round where it can be opened: open when things go in
+// with clearly less squeeze then, else shut.
+func (s *search) otherDivider(p *packing) *packing {
+	steps := halvings
+	if s.options.Quick {
+		steps = quickHalvings
+	}
+	p.squeeze = p.leastSqueeze(steps)
+	bottom := s.task.Pack.Of(rucksack.Bottom)
+	if bottom == nil || bottom.Divider != "removable" || p.squeeze == 0 && !p.open || len(p.trial.Out) > 0 {
+		return p
+	}
+	other := newPacking(s.assignment, s.solid, !p.open, s.budget)
+	other.orderLike(p)
+	if !other.run(1) && !other.fitBriefly(s.random) {
+		return p
+	}
+	other.squeeze = other.leastSqueeze(steps)
+	shut, open := p, other
+	if p.open {
+		shut, open = other, p
+	}
+	if open.squeeze < shut.squeeze-worthOpening {
+		return open
+	}
+	return shut
 }
 
 // copyOfProgram keeps what the program is made of; where its things lie does not belong to it.

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"sync"
 
+	"tornister/core/dry"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
 	"tornister/core/stuff"
@@ -21,7 +22,10 @@ type packing struct {
 	order  []int // of things, first in first
 	trial  *stuff.Trial
 	budget *budget
-	bags   []int // which dry bag each of inside goes into, -1 for none; nil before that is known
+	bags   []int // which of bagsUsed each of inside goes into, none for none; nil before that is known
+	// bagsUsed are the bags of the barrier plan; torn the ids of those that do not go in as one.
+	bagsUsed []dry.Barrier
+	torn     []string
 	// squeeze is the least at which everything goes in.
 	squeeze float64
 }
@@ -377,20 +381,69 @@ func (p *packing) fitBriefly(random *source) bool {
 const briefTrials = 12
 
 // leastSqueeze finds how tight the soft things must be for all to go in by halving the interval so many times, and packs
-// at it. The order must fit tight.
+// at it. It begins with what litres alone ask for, tries a few orders at each step, and keeps the one that did it. The
+// present order must fit tight.
 func (p *packing) leastSqueeze(halvings int) float64 {
-	if p.run(0) {
-		return 0
+	orders := [][]int{slices.Clone(p.order)}
+	also := func() {
+		p.gather()
+		orders = append(orders, slices.Clone(p.order))
 	}
-	low, high := 0.0, 1.0
+	p.plannedOrder()
+	also()
+	for _, larger := range largestFirst {
+		copy(p.order, orders[1])
+		sortLargest(p.order, p.things, larger)
+		also()
+	}
+	goesIn := func(squeeze float64) bool {
+		for k, order := range orders {
+			copy(p.order, order)
+			if p.run(squeeze) {
+				copy(orders[1:k+1], orders[:k])
+				orders[0] = order
+				return true
+			}
+		}
+		return false
+	}
+	low, high := p.floor(), 1.0
+	if goesIn(low) {
+		return low
+	}
 	for range halvings {
 		middle := (low + high) / 2
-		if p.run(middle) {
+		if goesIn(middle) {
 			high = middle
 		} else {
 			low = middle
 		}
 	}
+	copy(p.order, orders[0])
 	p.run(high)
 	return high
+}
+
+// floor is the squeeze that the litres alone ask for, with the divider shut in each compartment.
+func (p *packing) floor() float64 {
+	solid, most := p.space.Solid, 0.0
+	part := func(from, to int, in func(*stuff.Thing) bool) {
+		loose, tight := 0, 0
+		for _, i := range p.order {
+			if in(&p.things[i]) {
+				loose += p.things[i].Cells(0)
+				tight += p.things[i].Cells(1)
+			}
+		}
+		if s := squeezeFor(float64(loose), float64(tight), float64(p.space.RoomBetween(from, to))); !math.IsInf(s, 1) {
+			most = max(most, s)
+		}
+	}
+	if p.open {
+		part(0, solid.Size[2], func(*stuff.Thing) bool { return true })
+		return most
+	}
+	part(0, solid.Floor, func(th *stuff.Thing) bool { return th.Region == stuff.Bottom })
+	part(solid.Floor, solid.Size[2], func(th *stuff.Thing) bool { return th.Region == stuff.Body })
+	return most
 }

@@ -116,6 +116,8 @@ type Plan struct {
 	CutShort bool // the clock ended the search before its budget did
 
 	assignment *assignment
+	dry        string   // the school of dryness that it was made for
+	torn       []string // bags that do not go in as one
 }
 
 // Hollow is a patch of air with something above it.

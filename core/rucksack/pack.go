@@ -105,6 +105,15 @@ func (z *Zone) CollarL() float64 {
 	return z.VolumeL * z.CollarCm / z.SizeCm[2]
 }
 
+// Opens reports whether the zone can be opened at a face: top or front. A body that says nothing opens at the top, a bottom
+// compartment at the front.
+func (z *Zone) Opens(face string) bool {
+	if len(z.Openings) == 0 {
+		return face == "front" == (z.Kind == Bottom)
+	}
+	return slices.Contains(z.Openings, face)
+}
+
 // OnePull reports whether a hand is in the zone after a single movement, without opening the pack up.
 func (z *Zone) OnePull() bool { return z.Reach != Opened && z.Kind != Straps }
 

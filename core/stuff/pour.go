@@ -20,11 +20,10 @@ func (t *Trial) pour(th *Thing, owner, n int) bool {
 	copy(t.saved, t.top)
 	t.kept = append(t.kept[:0], t.covered...)
 	t.poured = t.poured[:0]
-	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
-	i, j, a, b, low := t.window(th.Wish, n)
-	left := n - t.fillLayers(owner, n, th.Gap, i, j, a, b, low)
+	w, low := t.lowest(th.Wish, n, compact)
+	left := n - t.fillLayers(owner, n, th.Gap, w, low)
 	if left > 0 {
-		left -= t.fillLayers(owner, left, th.Gap, 0, 0, nx, ny, 0)
+		left -= t.fillLayers(owner, left, th.Gap, t.within, 0)
 	}
 	if left > 0 {
 		for _, cell := range t.poured {
@@ -46,39 +45,41 @@ func (t *Trial) openAir() (n int) {
 	return n
 }
 
-// window chooses the square into which a soft thing of n cells is poured: where its surface would come to lie lowest,
-// nearest to its wish, and the layer below which it does not reach. A thing that would cover most of the region gets all
-// of it.
-func (t *Trial) window(w Wish, n int) (i, j, a, b int, low int16) {
+// lowest chooses the window into which n cells are poured, of a side relative to that of their cube: where their surface
+// would come to lie lowest, nearest to the wish, and the layer below which they do not reach. What would cover most of the
+// room gets all of it.
+func (t *Trial) lowest(wish Wish, n int, spread float64) (window, int16) {
+	room := t.within
 	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
-	side := int(math.Ceil(compact * math.Cbrt(float64(n))))
-	a, b = min(side, nx), min(side, ny)
+	wide, deep := room.x1-room.x0, room.y1-room.y0
+	side := int(math.Ceil(spread * math.Cbrt(float64(n))))
+	a, b := min(side, wide), min(side, deep)
 	if b < side { // shallow packs: the same area, wider
-		a = min(nx, (side*side+b-1)/b)
+		a = min(wide, (side*side+b-1)/b)
 	}
-	if 5*a*b >= 4*nx*ny {
-		return 0, 0, nx, ny, 0
+	if 5*a*b >= 4*wide*deep {
+		return room, 0
 	}
 	t.sumHeights()
 	stride := nx + 1
-	best, surface := math.Inf(1), 0.0
-	for y := 0; y+b <= ny; y++ {
-		for x := 0; x+a <= nx; x++ {
+	best, surface, found := math.Inf(1), 0.0, room
+	for y := room.y0; y+b <= room.y1; y++ {
+		for x := room.x0; x+a <= room.x1; x++ {
 			p, q, r, s := x+stride*y, x+a+stride*y, x+stride*(y+b), x+a+stride*(y+b)
 			inside := t.count[s] - t.count[q] - t.count[r] + t.count[p]
 			if 4*inside < 3*int32(a*b) {
 				continue
 			}
 			level := float64(t.sum[s]-t.sum[q]-t.sum[r]+t.sum[p]+int32(n)) / float64(inside)
-			if score := level + w.distance(x, y, a, b, nx, ny); score < best-1e-9 {
-				best, surface, i, j = score, level, x, y
+			if score := level + wish.distance(x, y, a, b, nx, ny); score < best-1e-9 {
+				best, surface, found = score, level, window{x, y, x + a, y + b}
 			}
 		}
 	}
 	if math.IsInf(best, 1) {
-		return 0, 0, nx, ny, 0
+		return room, 0
 	}
-	return i, j, a, b, int16(max(0, surface-tall*float64(side)))
+	return found, int16(max(0, surface-tall*float64(side)))
 }
 
 // sumHeights makes the summed-area tables of the heights of columns, and of the columns that are inside.
@@ -102,11 +103,11 @@ func (t *Trial) sumHeights() {
 }
 
 // fillLayers fills open air inside a window from a layer upward, lowest first, and says how many cells it filled.
-func (t *Trial) fillLayers(owner, n, gap, i, j, a, b int, from int16) int {
+func (t *Trial) fillLayers(owner, n, gap int, w window, from int16) int {
 	nx, columns := t.space.Solid.Size[0], t.space.columns
 	low := int16(closed)
-	for y := j; y < j+b; y++ {
-		for x := i; x < i+a; x++ {
+	for y := w.y0; y < w.y1; y++ {
+		for x := w.x0; x < w.x1; x++ {
 			low = min(low, t.top[x+nx*y])
 		}
 	}
@@ -119,8 +120,8 @@ func (t *Trial) fillLayers(owner, n, gap, i, j, a, b int, from int16) int {
 				t.runs(z)
 			}
 		}
-		for y := j; y < j+b && filled < n; y++ {
-			for c := i + nx*y; c < i+a+nx*y && filled < n; c++ {
+		for y := w.y0; y < w.y1 && filled < n; y++ {
+			for c := w.x0 + nx*y; c < w.x1+nx*y && filled < n; c++ {
 				if t.top[c] > z || z >= t.region.ceil[c] || gap > 1 && (int(t.runX[c]) < gap || int(t.runY[c]) < gap) {
 					continue
 				}

@@ -23,7 +23,7 @@ type Hollow struct {
 // Hollows finds the patches of air that have something above them, largest first in the order of the grid, with at
 // least the given number of cells. total counts every covered cell of layers from up to, but not with, to.
 func (t *Trial) Hollows(from, to, least int) (patches []Hollow, total int) {
-	size, columns := t.space.Solid.Size, t.space.columns
+	columns := t.space.columns
 	covered := make([]bool, len(t.Owner))
 	for c := range columns {
 		under := false
@@ -38,33 +38,15 @@ func (t *Trial) Hollows(from, to, least int) (patches []Hollow, total int) {
 			}
 		}
 	}
-	var stack []int
 	for start := range covered {
-		if !covered[start] {
-			continue
-		}
-		covered[start] = false
-		stack = append(stack[:0], start)
 		var patch Hollow
-		for len(stack) > 0 {
-			cell := stack[len(stack)-1]
-			stack = stack[:len(stack)-1]
-			x, y, k := cell%size[0], cell/size[0]%size[1], cell/columns
+		t.flood(start, covered, func(x, y, k int) {
 			patch.Cells++
 			for axis, v := range [3]int{x, y, k} {
 				patch.Middle[axis] += float64(v) + 0.5
 			}
-			for _, near := range [6]struct {
-				in   bool
-				cell int
-			}{{x > 0, cell - 1}, {x+1 < size[0], cell + 1}, {y > 0, cell - size[0]}, {y+1 < size[1], cell + size[0]}, {k > 0, cell - columns}, {k+1 < size[2], cell + columns}} {
-				if near.in && covered[near.cell] {
-					covered[near.cell] = false
-					stack = append(stack, near.cell)
-				}
-			}
-		}
-		if patch.Cells >= least {
+		})
+		if patch.Cells > 0 && patch.Cells >= least {
 			for axis := range patch.Middle {
 				patch.Middle[axis] /= float64(patch.Cells)
 			}
@@ -72,6 +54,31 @@ func (t *Trial) Hollows(from, to, least int) (patches []Hollow, total int) {
 		}
 	}
 	return patches, total
+}
+
+// flood visits the marked cells that hang together with one of them by their faces, and takes their marks away.
+func (t *Trial) flood(start int, marked []bool, visit func(x, y, z int)) {
+	if !marked[start] {
+		return
+	}
+	size, columns := t.space.Solid.Size, t.space.columns
+	marked[start] = false
+	t.stack = append(t.stack[:0], start)
+	for len(t.stack) > 0 {
+		cell := t.stack[len(t.stack)-1]
+		t.stack = t.stack[:len(t.stack)-1]
+		x, y, k := cell%size[0], cell/size[0]%size[1], cell/columns
+		visit(x, y, k)
+		for _, near := range [6]struct {
+			in   bool
+			cell int
+		}{{x > 0, cell - 1}, {x+1 < size[0], cell + 1}, {y > 0, cell - size[0]}, {y+1 < size[1], cell + size[0]}, {k > 0, cell - columns}, {k+1 < size[2], cell + columns}} {
+			if near.in && marked[near.cell] {
+				marked[near.cell] = false
+				t.stack = append(t.stack, near.cell)
+			}
+		}
+	}
 }
 
 // Middles gives, for each of a number of things, how many cells it owns and their middle in cells of the grid.

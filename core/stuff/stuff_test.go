@@ -64,6 +64,71 @@ func check(t require.TestingT, s *Space, things []Thing, trial *Trial, squeeze f
 		}
 		require.True(t, stands, "thing %d hangs in the air", i)
 	}
+	inOnePiece(t, things, trial)
+}
+
+// inOnePiece verifies that the things of each bag are all in or all out, and that their cells hang together: a second way to
+// find that out, by merging neighbours.
+func inOnePiece(t require.TestingT, things []Thing, trial *Trial) {
+	size := trial.space.Solid.Size
+	root := indices(len(trial.Owner))
+	find := func(c int) int {
+		for root[c] != c {
+			root[c] = root[root[c]]
+			c = root[c]
+		}
+		return c
+	}
+	bagAt := func(c int) int {
+		if trial.Owner[c] < 0 {
+			return 0
+		}
+		return things[trial.Owner[c]].Bag
+	}
+	bodies := map[int]map[int]bool{}
+	for c := range trial.Owner {
+		for axis, stride := range [3]int{1, size[0], size[0] * size[1]} {
+			if c/stride%size[axis] > 0 && bagAt(c) > 0 && bagAt(c) == bagAt(c-stride) {
+				root[find(c)] = find(c - stride)
+			}
+		}
+	}
+	for c := range trial.Owner {
+		if bag := bagAt(c); bag > 0 {
+			if bodies[bag] == nil {
+				bodies[bag] = map[int]bool{}
+			}
+			bodies[bag][find(c)] = true
+		}
+	}
+	for bag, pieces := range bodies {
+		require.Len(t, pieces, 1, "bag %d is torn", bag)
+	}
+	for _, i := range trial.Out {
+		for j := range things {
+			require.False(t, things[i].Bag > 0 && things[j].Bag == things[i].Bag && !slices.Contains(trial.Out, j), "half of a bag is in")
+		}
+	}
+}
+
+// A bag lies in the lane that one of its things wants, as one block: three litres of clothes and a tin are no wider than a bag of
+// that size, and a small bag holds its clothes tighter than the rest of the pack.
+func TestABagIsOneBody(t *testing.T) {
+	t.Parallel()
+	s := NewSpace(boxPack(30, 20, 40).Solid(1), false)
+	soft := s.ThingOf(kit.Shape{Kind: kit.Soft, LooseL: 2, TightL: 1, GapCm: 2}, Body, Wish{})
+	tin := s.ThingOf(box(8, 8, 6), Body, Wish{Deep: 1, Across: 0.5, Firm: 0.3})
+	soft.Bag, tin.Bag, soft.Held = 1, 1, 0.5
+	things := []Thing{soft, s.ThingOf(box(30, 20, 4), Body, Wish{}), soft, tin}
+	trial := s.NewTrial(len(things))
+	require.True(t, trial.Run(things, []int{0, 1, 2, 3}, 0.25))
+	check(t, s, things, trial, 0.25)
+	bounds := trial.Bounds(len(things))
+	assert.Equal(t, 1500, things[0].Cells(0.25), "held at 0.5")
+	for _, i := range []int{0, 2, 3} {
+		assert.LessOrEqual(t, bounds[i].Max[0]-bounds[i].Min[0], 18, "no wider than a bag of 3.4 L")
+		assert.Less(t, bounds[i].Min[2], bounds[1].Max[2], "all of the bag went in at its first turn, before the box")
+	}
 }
 
 func TestTrialIsExact(t *testing.T) {
@@ -79,7 +144,11 @@ func TestTrialIsExact(t *testing.T) {
 		for range rapid.IntRange(0, 50).Draw(t, "things") {
 			k := rapid.SampledFrom(kit.Kinds).Draw(t, "kind")
 			wish := Wish{rapid.Float64Range(0, 1).Draw(t, "deep"), 0.5, rapid.SampledFrom([]float64{0, 0.3}).Draw(t, "firm")}
-			things = append(things, s.ThingOf(k.Shape, Region(rapid.IntRange(0, 1).Draw(t, "region")), wish))
+			th := s.ThingOf(k.Shape, Region(rapid.IntRange(0, 1).Draw(t, "region")), wish)
+			if bag := rapid.IntRange(-6, 3).Draw(t, "bag"); bag > 0 {
+				th.Bag, th.Held = 2*bag+int(th.Region), rapid.Float64Range(0, 0.5).Draw(t, "held")
+			}
+			things = append(things, th)
 		}
 		order := rapid.Permutation(indices(len(things))).Draw(t, "order")
 		squeeze := rapid.Float64Range(0, 1).Draw(t, "squeeze")

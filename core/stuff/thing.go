@@ -11,6 +11,8 @@ type Thing struct {
 	Loose, Tight int      // cells of a soft thing
 	Gap          int      // the narrowest gap it can be pushed into
 	Wish         Wish
+	Bag          int     // number of the bag it is in, from 1; 0 for none. Things of one bag go in as one
+	Held         float64 // of a soft thing, the squeeze at which its bag holds it anyway
 }
 
 // Wish is where the plan would like a thing within its region.
@@ -23,13 +25,13 @@ type Wish struct {
 // Rigid reports whether the thing keeps its outside.
 func (t *Thing) Rigid() bool { return t.Poses != nil }
 
-// Cells is the room the thing takes at a squeeze.
+// Cells is the room the thing takes at a squeeze; a bag holds it tighter than that if it is small.
 func (t *Thing) Cells(squeeze float64) int {
 	if t.Rigid() {
 		p := t.Poses[0]
 		return p[0] * p[1] * p[2]
 	}
-	return t.Loose - int(squeeze*float64(t.Loose-t.Tight)+0.5)
+	return t.Loose - int(max(squeeze, t.Held)*float64(t.Loose-t.Tight)+0.5)
 }
 
 // Bulk is the cells of the thing, tight: a measure by which large things are packed first.

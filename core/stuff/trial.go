@@ -27,7 +27,16 @@ type Trial struct {
 	kept    []span
 	poured  []int32
 	region  *region
+	within  window // where things may go: the whole foot, or that of a bag
+	before  before // the state to go back to when a bag finds no place
+	marked  []bool // scratch room: by cell
+	stack   []int
 }
+
+// window is a rectangle of columns, from its nearest corner up to, but not with, its farthest.
+type window struct{ x0, y0, x1, y1 int }
+
+func (s *Space) foot() window { return window{0, 0, s.Solid.Size[0], s.Solid.Size[1]} }
 
 // span is air in one column, from a layer up to another, that something lies over.
 type span struct {
@@ -58,6 +67,7 @@ func (t *Trial) Run(things []Thing, order []int, squeeze float64) bool {
 		t.Boxes[i] = Box{}
 	}
 	t.covered = t.covered[:0]
+	t.within = t.space.foot()
 	for r := range t.space.regions {
 		t.region = &t.space.regions[r]
 		if r == 0 || t.region.lowest >= t.space.regions[0].highest {
@@ -65,22 +75,27 @@ func (t *Trial) Run(things []Thing, order []int, squeeze float64) bool {
 		} else {
 			t.mergeBase()
 		}
-		for _, i := range order {
-			if things[i].Region != Region(r) {
-				continue
-			}
-			placed := false
-			if things[i].Rigid() {
-				placed = t.placeRigid(&things[i], i)
-			} else {
-				placed = t.pour(&things[i], i, things[i].Cells(squeeze))
-			}
-			if !placed {
-				t.Out = append(t.Out, i)
+		for turn, i := range order {
+			switch th := &things[i]; {
+			case th.Region != Region(r):
+			case th.Bag == 0:
+				if !t.place(th, i, squeeze) {
+					t.Out = append(t.Out, i)
+				}
+			case firstOfBag(things, order[:turn], th):
+				t.placeBag(things, order[turn:], th.Bag, squeeze)
 			}
 		}
 	}
 	return len(t.Out) == 0
+}
+
+// place finds a place for one thing.
+func (t *Trial) place(th *Thing, owner int, squeeze float64) bool {
+	if th.Rigid() {
+		return t.placeRigid(th, owner)
+	}
+	return t.pour(th, owner, th.Cells(squeeze))
 }
 
 // mergeBase begins the body on top of what lies in the bottom, for an open divider.
@@ -135,12 +150,12 @@ type choice struct {
 // bestPlace looks through all places of one pose. The place that rests best without regard to its support is tried
 // first, so that most of the others need not be looked at closely.
 func (t *Trial) bestPlace(th *Thing, pose [3]int, best *choice) {
-	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	nx, ny, w := t.space.Solid.Size[0], t.space.Solid.Size[1], t.within
 	a, b, h := pose[0], pose[1], pose[2]
 	most := int(t.region.highest) - h
 	first, at := math.Inf(1), -1
-	for j := 0; j+b <= ny; j++ {
-		for i := 0; i+a <= nx; i++ {
+	for j := w.y0; j+b <= w.y1; j++ {
+		for i := w.x0; i+a <= w.x1; i++ {
 			if z := int(t.high[i+nx*j]); z <= most {
 				if score := float64(z) + th.Wish.distance(i, j, a, b, nx, ny); score < first {
 					first, at = score, i+nx*j
@@ -152,8 +167,8 @@ func (t *Trial) bestPlace(th *Thing, pose [3]int, best *choice) {
 		return
 	}
 	t.weigh(th, at%nx, at/nx, pose, best)
-	for j := 0; j+b <= ny; j++ {
-		for i := 0; i+a <= nx; i++ {
+	for j := w.y0; j+b <= w.y1; j++ {
+		for i := w.x0; i+a <= w.x1; i++ {
 			if int(t.high[i+nx*j]) <= most {
 				t.weigh(th, i, j, pose, best)
 			}

@@ -137,7 +137,7 @@ func assemble(task *load.Task, plan *load.Plan, assumed []string) *Answer {
 	for i := range plan.Zones {
 		answer.Zones = append(answer.Zones, zone(&plan.Zones[i]))
 	}
-	pack := Dryness(task, plan)
+	pack := load.Dryness(task, plan)
 	barriers := pack.Plan()
 	bags := newBagging(pack, &barriers)
 	for i := range plan.Placed {

@@ -13,20 +13,6 @@ import (
 	"tornister/core/rucksack"
 )
 
-// Dryness is a plan as package dry sees it. What lies in a vessel lies where the vessel does.
-func Dryness(task *load.Task, plan *load.Plan) *dry.Pack {
-	p := &dry.Pack{Pack: &task.Pack, Bags: task.Bags, School: task.Method.Dry, Trip: &task.Trip}
-	for i := range plan.Placed {
-		placed := &plan.Placed[i]
-		litres := placed.VolumeL
-		if litres == 0 {
-			litres = placed.Piece.Shape.Litres(1)
-		}
-		p.Things = append(p.Things, load.Lying(placed.Piece, dry.Lying{Zone: placed.Zone, Litres: litres}))
-	}
-	return p
-}
-
 // dryness lists the packed things that must not get wet, with what keeps rain from them, bags included.
 func dryness(pack *dry.Pack, barriers *dry.Barriers) []Dry {
 	in := map[kit.Piece]string{}

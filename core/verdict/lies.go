@@ -10,7 +10,7 @@ import (
 // Lies is a plan as drills see it: every thing with what has to come out before it, its bag, and whether rain would spoil it
 // on the ground; and the things on the walker. What is nested lies where its vessel does, in the vessel.
 func Lies(task *load.Task, plan *load.Plan) (lies []reach.Lie, worn []kit.Piece) {
-	pack := Dryness(task, plan)
+	pack := load.Dryness(task, plan)
 	barriers := pack.Plan()
 	bags := newBagging(pack, &barriers)
 	over := map[string][]kit.Piece{}
