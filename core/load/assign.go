@@ -7,6 +7,7 @@ import (
 
 	"tornister/core/dry"
 	"tornister/core/kit"
+	"tornister/core/reach"
 	"tornister/core/rucksack"
 )
 
@@ -27,6 +28,7 @@ type choice struct {
 	stuck       string // why no zone at all takes it, "" when one does
 	least       string // what would change that
 	inside      []kit.Piece
+	limits      []reach.Limit // of the drills that ask for it
 }
 
 // assignment is the state of the search for the cheapest zones.
@@ -68,7 +70,7 @@ func newAssignment(task *Task, loose []kit.Piece, nested map[kit.Piece][]kit.Pie
 }
 
 func (a *assignment) newChoice(p kit.Piece) *choice {
-	c := &choice{Piece: p, zone: out, leave: leaveCost(p), pin: a.task.pinFor(p), inside: a.nested[p]}
+	c := &choice{Piece: p, zone: out, leave: leaveCost(p), pin: a.task.pinFor(p), inside: a.nested[p], limits: reach.Limits(p.Item)}
 	if p.Shape.Kind != kit.Soft {
 		c.rigid = p.Shape.BoxL()
 	}

@@ -46,6 +46,7 @@ func (p *packing) bag(a *assignment) {
 		}
 	}
 	plan := pack.Plan()
+	p.lined = pack.LinerShuts()
 	in := map[kit.Piece]int{}
 	p.bagsUsed = slices.Concat(plan.Used, plan.Wet)
 	for i := range p.bagsUsed {

@@ -2,6 +2,7 @@ package load
 
 import (
 	"math"
+	"slices"
 
 	"tornister/core/dry"
 	"tornister/core/kit"
@@ -18,6 +19,8 @@ const (
 	RuleReach   Rule = "reach"          // time to hand times uses a day
 	RuleUrgent  Rule = "urgent"         // what must come in seconds
 	RuleFound   Rule = "companion"      // first aid where a companion finds it
+	RuleDrill   Rule = "drill"          // what a drill asks for within its limit
+	RuleDug     Rule = "exposure"       // dry things that lie in the rain while one digs
 	RuleCamp    Rule = "camp"           // what only camp needs leaves the pockets to the day
 	RuleSwing   Rule = "swing"          // weight away from the back pulls
 	RuleHeight  Rule = "height"         // weight outside the load band of the school
@@ -46,7 +49,10 @@ const (
 	perBodyLitre = 0.8    // a litre in the body or bottom
 	schoolAsks   = 40.0   // going against the chosen school
 	hidden       = 200.0  // first aid in the body, where a companion who is told in five words does not find it
+	underDry     = 120.0  // what is put on in the rain in the body, under dry things that get wet while one digs
 	urgentUses   = 8.0    // how many calm uses one use in a hurry counts for
+	perOverS     = 2.0    // a second over the limit of a drill: each is taken to happen twice a day
+	perExposedS  = 1.0    // a second that something lies in the rain that must not get wet
 	gravity      = 9.81   // m/s2
 )
 
@@ -56,12 +62,50 @@ const TubeSeconds = 3.0
 // expectedLifts is how many things an assignment, which knows no order yet, expects to lie over a thing in the body.
 const expectedLifts = 1.5
 
-// seconds is the time to hand of a thing in a zone, before the order is known.
-func seconds(z *rucksack.Zone) float64 {
+// lifts is how many things are expected to lie over a thing in a zone.
+func lifts(z *rucksack.Zone) float64 {
 	if z.Solid() {
-		return reach.Seconds(z, expectedLifts, 0)
+		return expectedLifts
 	}
-	return reach.Seconds(z, 0, 0)
+	return 0
+}
+
+// barriers is how many have to be opened on the way to a thing in a zone: the liner, and the dry bag that it needs there if
+// there are any.
+func barriers(task *Task, p kit.Piece, z *rucksack.Zone) int {
+	pack := task.dryness()
+	n := count(z.Solid() && pack.LinerShuts())
+	bagged := slices.ContainsFunc(task.Bags, func(b dry.Bag) bool { return b.Kind == "dry-bag" && b.For == "" })
+	return n + count(bagged && pack.Short(dry.Lying{Piece: p, Zone: z}) == 1)
+}
+
+// seconds is the time to hand of a thing in a zone, before the order is known.
+func seconds(task *Task, p kit.Piece, z *rucksack.Zone) float64 {
+	if DrunkThroughTube(p.Item, z) {
+		return TubeSeconds
+	}
+	return reach.Seconds(z, lifts(z), barriers(task, p, z))
+}
+
+// spoiledShare is the share of what is packed that must not get wet and has no case.
+func (t *Task) spoiledShare() float64 {
+	all, spoiled := 0.0, 0.0
+	for i := range t.Items {
+		if it := &t.Items[i]; it.Carry == kit.Pack {
+			all++
+			spoiled += float64(count(dry.Need(it) == 2 && !dry.Cased(it)))
+		}
+	}
+	return spoiled / max(1, all)
+}
+
+// uses is how often a thing is wanted a day, calm uses and those in a hurry.
+func uses(u kit.Use) float64 {
+	n := u.PerDay * attention(u)
+	if u.Urgent {
+		n += urgentUses
+	}
+	return n
 }
 
 // DrunkThroughTube reports whether the thing is a water bag in the sleeve: it is used without being taken out.
@@ -123,13 +167,23 @@ func terms(task *Task, p *choice, z *rucksack.Zone) []term {
 		}
 	}
 	kilos := p.mass / 1000
-	toHand := seconds(z)
-	if DrunkThroughTube(p.Item, z) {
-		toHand = TubeSeconds
-	}
+	toHand := seconds(task, p.Piece, z)
 	add(RuleReach, p.Use.PerDay*toHand*attention(p.Use))
 	if p.Use.Urgent {
 		add(RuleUrgent, urgentUses*toHand)
+	}
+	if !DrunkThroughTube(p.Item, z) {
+		inHand := reach.InHand(z, lifts(z), barriers(task, p.Piece, z))
+		for _, limit := range p.limits {
+			add(RuleDrill, perOverS*max(0, inHand-limit.S))
+		}
+	}
+	if z.Solid() {
+		dug := perExposedS * task.Trip.Rain * uses(p.Use) * reach.PerLift * expectedLifts * task.spoiledShare()
+		if p.Serves("rain") && p.Use.Urgent {
+			dug += underDry
+		}
+		add(RuleDug, dug)
 	}
 	if p.Serves("first-aid") && (z.Solid() || z.Kind == rucksack.Inner) {
 		add(RuleFound, hidden)

@@ -1,12 +1,14 @@
 package load
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
 	"strings"
 
 	"tornister/core/kit"
+	"tornister/core/reach"
 	"tornister/core/rucksack"
 	"tornister/core/unit"
 )
@@ -77,11 +79,19 @@ func (a *assignment) zoneText(rule Rule, c *choice, next int) string {
 		if DrunkThroughTube(c.Item, z) {
 			return "drunk through the tube, without taking it out"
 		}
-		return fmt.Sprintf("wanted %s: %.0f s nearer than in the %s", often(c.Use.PerDay), seconds(other)-seconds(z), lower(other.Name))
+		return fmt.Sprintf("wanted %s: %.0f s nearer than in the %s", often(c.Use.PerDay), seconds(a.task, c.Piece, other)-seconds(a.task, c.Piece, z), lower(other.Name))
 	case RuleUrgent:
-		return fmt.Sprintf("must come to hand at once: %.0f s, against %.0f s in the %s", seconds(z), seconds(other), lower(other.Name))
+		return fmt.Sprintf("must come to hand at once: %.0f s, against %.0f s in the %s", seconds(a.task, c.Piece, z), seconds(a.task, c.Piece, other), lower(other.Name))
 	case RuleFound:
 		return "where a companion who is told in five words finds it"
+	case RuleDrill:
+		inHand := func(z *rucksack.Zone) float64 {
+			return reach.InHand(z, lifts(z), barriers(a.task, c.Piece, z))
+		}
+		tightest := slices.MinFunc(c.limits, func(a, b reach.Limit) int { return cmp.Compare(a.S, b.S) })
+		return fmt.Sprintf("in hand after %.0f s, in the %s after %.0f s: a drill leaves %.0f s", inHand(z), lower(other.Name), inHand(other), tightest.S)
+	case RuleDug:
+		return fmt.Sprintf("not dug for in the rain from the %s, where dry things would get wet", lower(other.Name))
 	case RuleCamp:
 		return "leaves the pockets to what the day needs"
 	case RuleSwing:

@@ -19,6 +19,8 @@ const (
 	topUses    = 2.0  // uses a day that what is wanted on top counts as
 	perDeepCm  = 0.3  // a centimetre of height of what is wanted deep
 	perKg      = 3.0  // a kilogram a centimetre outside the load band
+	perBandCm  = 8.0  // a centimetre of the whole pack's centre outside the load band
+	perBeside  = 30.0 // something against what it would spoil: sharp things and air mats, fuel and food
 )
 
 // plannedOrder sorts things by how deep they want to lie, bottom compartment first; pinned places hold.
@@ -166,14 +168,17 @@ func (p *packing) cost(home []int) float64 {
 	above, front, spine := p.trial.Over(len(p.things))
 	cm := p.space.Solid.CellCm
 	mass, height, lever, sum := 0.0, 0.0, 0.0, 0.0
+	low, high := p.bandCm()
 	for i, c := range p.inside {
 		if cells[i] == 0 {
 			continue
 		}
-		lifted := p.lifts(p.inWay(i, above, front), i)
-		uses := c.Use.PerDay * attention(c.Use)
-		if c.Use.Urgent {
-			uses += urgentUses
+		inWay := p.inWay(i, above, front)
+		lifted := p.lifts(inWay, i)
+		uses := uses(c.Use)
+		sum += perExposedS * p.task.Trip.Rain * uses * reach.PerLift * float64(p.exposed(inWay))
+		for _, limit := range c.limits {
+			sum += perOverS * max(0, reach.InHand(&p.task.Pack.Zones[c.zone], float64(lifted), p.barriers(i))-limit.S)
 		}
 		if c.Serves("shelter") && c.Use.When == kit.Arrival {
 			if p.task.Method.Shelter == "top" {
@@ -195,11 +200,13 @@ func (p *packing) cost(home []int) float64 {
 			sum += perDeepCm * middles[i][2] * cm
 		}
 		if isHeavy(c.Piece, c.mass) {
-			low, high := p.bandCm()
 			z := middles[i][2] * cm
 			sum += perKg * c.mass / 1000 * max(0, low-z, z-high)
 		}
 	}
+	sum += perBeside * float64(p.beside())
+	centre := (p.elsewhereMoment + height) / max(1, p.elsewhereG+mass)
+	sum += perBandCm * max(0, low-centre, centre-high)
 	for turn, i := range p.order {
 		sum += perTurn * math.Abs(float64(turn-home[i]))
 	}
@@ -209,6 +216,45 @@ func (p *packing) cost(home []int) float64 {
 		sum += lever / mass / 100 * gravity * mass / 1000 * perNewtonM / 2
 	}
 	return sum
+}
+
+// exposed counts the things of a set that rain would spoil once they lie on the ground: in no bag.
+func (p *packing) exposed(set stuff.Set) (n int) {
+	for i, c := range p.inside {
+		if set.Has(i) && c.spoilt > 0 && (p.bags == nil || p.bags[i] == none) {
+			n++
+		}
+	}
+	return n
+}
+
+// barriers counts what has to be opened on the way to a thing: liner and dry bag.
+func (p *packing) barriers(i int) int {
+	n := count(p.lined)
+	if p.bags != nil && p.bags[i] != none {
+		n++
+	}
+	return n
+}
+
+// beside counts the pairs that touch sideways and should not.
+func (p *packing) beside() (n int) {
+	if !slices.ContainsFunc(p.inside, func(c *choice) bool { return c.Has(kit.Sharp) || c.Has(kit.Fuel) }) {
+		return 0
+	}
+	for i, touched := range p.trial.Beside(len(p.things)) {
+		for j, c := range p.inside {
+			if touched.Has(j) && (p.inside[i].Has(kit.Fuel) && c.Has(kit.Food) || p.inside[i].Has(kit.Sharp) && Holed(c.Piece)) {
+				n++
+			}
+		}
+	}
+	return n
+}
+
+// Holed reports whether a point would ruin the thing: what holds water or air, and thin food bags.
+func Holed(p kit.Piece) bool {
+	return p.Water.Leaks || p.Has(kit.Crushable) && p.Serves("insulation") || p.Has(kit.Food) && p.Shape.Kind == kit.Soft
 }
 
 // inWay is what has to come out before a thing, towards that opening of its zone for which it is least. Through an open divider

@@ -10,6 +10,7 @@ import (
 	"regexp"
 	"slices"
 	"strconv"
+	"strings"
 	"sync"
 	"testing"
 
@@ -23,7 +24,8 @@ import (
 	"tornister/demo"
 )
 
-// glpsol and cbc solve the zone assignment from its LP file. They return NaN when they do not come to an end in time.
+// glpsol and cbc solve the zone assignment from its LP file. They return NaN when they do not come to an end in time, and cbc
+// 2.10 also when it aborts at an assertion of its own linear solver, as it does on one instance in some hundreds.
 func glpsol(t testing.TB, file string) float64 {
 	report := file + ".sol"
 	out, err := exec.Command("glpsol", "--lp", file, "--cuts", "--tmlim", "20", "-o", report).CombinedOutput()
@@ -35,6 +37,9 @@ func glpsol(t testing.TB, file string) float64 {
 
 func cbc(t testing.TB, file string) float64 {
 	out, err := exec.Command("cbc", file, "sec", "20", "ratio", "0", "solve").CombinedOutput()
+	if strings.Contains(string(out), "ClpNonLinearCost.cpp") {
+		return math.NaN()
+	}
 	assert.NoError(t, err, "%s", out)
 	return figure(`(?s)Optimal solution found.*Objective value: +(\S+)`, string(out))
 }

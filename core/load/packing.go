@@ -26,8 +26,11 @@ type packing struct {
 	// bagsUsed are the bags of the barrier plan; torn the ids of those that do not go in as one.
 	bagsUsed []dry.Barrier
 	torn     []string
+	lined    bool // the liner shuts over all this
 	// squeeze is the least at which everything goes in.
 	squeeze float64
+	// elsewhereG is the grams of the pack itself and of what is in its pockets, elsewhereMoment that times its height in cm.
+	elsewhereG, elsewhereMoment float64
 }
 
 // budget counts the work of a search in things placed for trial, so that the same task always gets the same search. The
@@ -74,9 +77,16 @@ func newPacking(a *assignment, solid *rucksack.Solid, open bool, b *budget) *pac
 			p.space.Carve(litres, z.SizeCm[0], z.AtCm[2]+z.SizeCm[2]/2, z.Kind == rucksack.Sleeve || z.Kind == rucksack.Inner)
 		}
 	}
+	pack := &a.task.Pack
+	p.elsewhereG, p.elsewhereMoment = pack.MassG, pack.MassG*pack.MiddleCm()[2]
 	for _, c := range a.choices {
-		if c.zone != out && a.zones[c.zone].Solid() {
+		switch {
+		case c.zone == out:
+		case a.zones[c.zone].Solid():
 			p.inside = append(p.inside, c)
+		default:
+			p.elsewhereG += c.mass
+			p.elsewhereMoment += c.mass * a.zones[c.zone].AtCm[2]
 		}
 	}
 	for i, c := range p.inside {

@@ -69,6 +69,23 @@ var Drills = []Drill{
 	}},
 }
 
+// Limits lists the limits of the usual drills that ask for a thing, in seconds.
+func Limits(it *kit.Item) []Limit {
+	var limits []Limit
+	for i := range Drills {
+		if d := &Drills[i]; d.Wants(it) {
+			limits = append(limits, Limit{d.ID, d.LimitS})
+		}
+	}
+	return limits
+}
+
+// Limit is the time that a drill leaves.
+type Limit struct {
+	Drill string
+	S     float64
+}
+
 // Act is one movement of a drill.
 type Act struct {
 	Text   string

@@ -36,3 +36,8 @@ func Seconds(z *rucksack.Zone, lifted float64, barriers int) float64 {
 	}
 	return s + barrier*float64(barriers) + PerLift*lifted
 }
+
+// InHand is the time until something is in the hand: as Seconds, but nothing is put back or shut.
+func InHand(z *rucksack.Zone, lifted float64, barriers int) float64 {
+	return Seconds(z, 0, 0) + barrier/2*float64(barriers) + liftOut*lifted
+}

@@ -156,7 +156,7 @@ func assemble(task *load.Task, plan *load.Plan, assumed []string) *Answer {
 	for _, b := range slices.Concat(barriers.Used, barriers.Wet) {
 		answer.Barriers = append(answer.Barriers, barrier(&b))
 	}
-	answer.Balance = weigh(task, plan)
+	answer.Balance = weigh(task, plan, &barriers)
 	answer.Checks = []Check{fitCheck(task, plan), weightCheck(task, plan, answer.Balance), balanceCheck(task, answer.Balance),
 		dryCheck(pack, &barriers, answer.Dry), reachCheck(task, answer.Load), safeCheck(task, plan, bags)}
 	return answer

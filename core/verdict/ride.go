@@ -3,8 +3,10 @@ package verdict
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"tornister/core/balance"
+	"tornister/core/dry"
 	"tornister/core/load"
 	"tornister/core/rucksack"
 	"tornister/core/unit"
@@ -23,12 +25,11 @@ type Balance struct {
 	BodyShare float64    `json:"body_share"`
 }
 
-// weigh sums the pack, what is in it, and the liner or cover that the school uses, each at its place.
-func weigh(task *load.Task, plan *load.Plan) Balance {
+// weigh sums the pack, what is in it, the liner or cover that the school uses and the bags that are in use, each at its place.
+func weigh(task *load.Task, plan *load.Plan, barriers *dry.Barriers) Balance {
 	pack := &task.Pack
 	body := pack.Of(rucksack.Body)
-	// The empty pack hangs on its frame: its weight lies near the back panel, at half its height (our estimate).
-	masses := []balance.Mass{{G: pack.MassG, At: [3]float64{0, body.SizeCm[1] / 4, (pack.HeightCm() - body.CollarCm) / 2}}}
+	masses := []balance.Mass{{G: pack.MassG, At: pack.MiddleCm()}}
 	for i := range plan.Placed {
 		p := &plan.Placed[i]
 		at := p.MiddleCm
@@ -38,10 +39,13 @@ func weigh(task *load.Task, plan *load.Plan) Balance {
 		masses = append(masses, balance.Mass{G: p.Piece.MassG, At: at})
 	}
 	for _, bag := range task.Bags {
-		dry := task.Method.Dry
-		if bag.Kind == "liner" && (dry == "liner" || dry == "double") || bag.Kind == "cover" && dry == "cover" {
+		school := task.Method.Dry
+		if bag.Kind == "liner" && (school == "liner" || school == "double") || bag.Kind == "cover" && school == "cover" {
 			masses = append(masses, balance.Mass{G: bag.MassG, At: body.AtCm})
 		}
+	}
+	for _, b := range slices.Concat(barriers.Used, barriers.Wet) {
+		masses = append(masses, balance.Mass{G: b.Bag.MassG, At: pack.Zone(b.Zone).AtCm})
 	}
 	centre := balance.Centre(masses)
 	lowest := body

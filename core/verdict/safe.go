@@ -169,16 +169,11 @@ func (s *safety) beside() {
 			switch {
 			case p.Piece.Has(kit.Fuel) && o.Has(kit.Food):
 				s.raise(Look, fmt.Sprintf("%s lies against %s: put something between fuel and food, or the fuel into the pot (common practice).", p.Piece.Name, inSentence(o.Name)), p.Piece.ID, o.ID)
-			case p.Piece.Has(kit.Sharp) && holed(o):
+			case p.Piece.Has(kit.Sharp) && load.Holed(o):
 				s.raise(Look, fmt.Sprintf("%s lies against %s: sheathe it, or put something soft between (common practice).", p.Piece.Name, inSentence(o.Name)), p.Piece.ID, o.ID)
 			}
 		}
 	}
-}
-
-// holed reports whether a point would ruin the thing: what holds water or air, and thin food bags.
-func holed(p kit.Piece) bool {
-	return p.Water.Leaks || p.Has(kit.Crushable) && p.Serves("insulation") || p.Has(kit.Food) && p.Shape.Kind == kit.Soft
 }
 
 // above looks for water over what must stay dry.

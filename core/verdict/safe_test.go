@@ -64,6 +64,7 @@ func TestRulesOfSafety(t *testing.T) {
 	} {
 		b := read(t, "", "")
 		b.Task.Trip.Camps = nil
+		item(&b.Task, "repair").Traits = nil // the knife is sheathed: only the rule at hand speaks
 		c.change(&b.Task)
 		a, _ := verdict.Of(&b.Task, nil, load.Options{Seed: 1, Quick: true})
 		safe := check(t, a, "safe")

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/bundle"
+	"tornister/core/dry"
 	"tornister/core/load"
 	"tornister/core/unit"
 	"tornister/core/verdict"
@@ -31,6 +32,16 @@ func check(t testing.TB, a *verdict.Answer, name string) verdict.Check {
 	return verdict.Check{}
 }
 
+func bagOf(t *testing.T, b *bundle.Bundle, id string) dry.Bag {
+	for _, bag := range b.Task.Bags {
+		if bag.ID == id {
+			return bag
+		}
+	}
+	require.Fail(t, id)
+	return dry.Bag{}
+}
+
 func TestLoneWalker(t *testing.T) {
 	t.Parallel()
 	b := read(t, "", "")
@@ -43,6 +54,9 @@ func TestLoneWalker(t *testing.T) {
 		if it.Carry == "pack" {
 			mass += it.TotalG()
 		}
+	}
+	for _, barrier := range a.Barriers {
+		mass += bagOf(t, b, barrier.Bag).MassG
 	}
 	assert.InDelta(t, mass, a.Balance.MassG, 1, "nothing weighed twice or not at all")
 	assert.Equal(t, verdict.Look, check(t, a, "weight").State, "26 % of body mass is above the usual quarter (common practice)")

@@ -17,7 +17,7 @@ import (
 var ErrInfeasible = errors.New("glpsol: no solution")
 
 var (
-	optimal   = regexp.MustCompile(`Status: +INTEGER OPTIMAL`)
+	optimal   = regexp.MustCompile(`Status: +(INTEGER )?OPTIMAL`) // an empty program has no integers
 	objective = regexp.MustCompile(`Objective: +\S+ = (\S+)`)
 )
 
