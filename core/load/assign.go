@@ -215,7 +215,7 @@ type effort struct {
 // A quick answer and a thorough one.
 var (
 	quickly    = effort{nodes: 3_000, rounds: 0, kicks: 6}
-	thoroughly = effort{nodes: 20_000, rounds: 2_500, kicks: 30}
+	thoroughly = effort{nodes: 300_000, rounds: 2_500, kicks: 30}
 )
 
 // solve starts from everything left out, places the things with most to lose first, and improves by moving one thing or

@@ -33,6 +33,7 @@ func (t *Task) dryness() *dry.Pack {
 // that bag holds it.
 func (p *packing) bag(a *assignment) {
 	pack := a.task.dryness()
+	pack.Torn = p.torn
 	for _, c := range a.choices {
 		if c.zone == out {
 			continue
@@ -56,7 +57,7 @@ func (p *packing) bag(a *assignment) {
 	}
 	p.bags = make([]int, len(p.inside))
 	for i, c := range p.inside {
-		p.bags[i] = none
+		p.bags[i], p.things[i].Bag, p.things[i].Held = none, 0, 0
 		if b, bagged := in[c.Piece]; bagged {
 			p.bags[i] = b
 			p.things[i].Bag, p.things[i].Held = b+1, held(&p.bagsUsed[b])
@@ -77,47 +78,42 @@ func held(b *dry.Barrier) float64 {
 	return min(stuffedSqueeze, squeezeFor(loose, tight, dry.FullShare*b.Bag.VolumeL))
 }
 
-// bundle makes every bag one body in the trial. A bag for which that leaves no room is taken apart again, and its things go in
-// singly, without its protection: everything still goes in then, as it did before there were bags.
+// bundle makes every bag one body in the trial. A bag for which that leaves no room is torn: its things go in singly, without its
+// protection, and the bags are planned anew. Everything still goes in then, as it did before there were bags.
 func (p *packing) bundle(a *assignment, random *source) {
-	p.bag(a)
 	singly := slices.Clone(p.order)
-	p.gather()
-	for !p.run(1) && !p.fitBriefly(random) {
-		if !p.takeApart() {
-			p.order = singly
+	for {
+		copy(p.order, singly)
+		p.bag(a)
+		p.gather()
+		if p.run(1) || p.fitBriefly(random) {
+			p.gather()
+			return
+		}
+		bag := p.inTheWay()
+		if bag == none {
+			copy(p.order, singly)
 			p.run(1)
 			return
 		}
+		p.torn = append(p.torn, p.bagsUsed[bag].Bag.ID)
 	}
-	p.gather()
 }
 
-// takeApart undoes a bag: the first that was out in the last trial, otherwise the largest. It reports whether there was one.
-func (p *packing) takeApart() bool {
-	bag := none
+// inTheWay is the bag to tear: the first that was out in the last trial, otherwise the largest; none when there is no bag.
+func (p *packing) inTheWay() int {
 	for _, i := range p.trial.Out {
-		if bag == none {
-			bag = p.bags[i]
+		if p.bags[i] != none {
+			return p.bags[i]
 		}
 	}
-	if bag == none {
-		for _, b := range p.bags {
-			if b != none && (bag == none || p.bagsUsed[b].Litres > p.bagsUsed[bag].Litres) {
-				bag = b
-			}
+	bag := none
+	for _, b := range p.bags {
+		if b != none && (bag == none || p.bagsUsed[b].Litres > p.bagsUsed[bag].Litres) {
+			bag = b
 		}
 	}
-	if bag == none {
-		return false
-	}
-	p.torn = append(p.torn, p.bagsUsed[bag].Bag.ID)
-	for i, b := range p.bags {
-		if b == bag {
-			p.bags[i], p.things[i].Bag, p.things[i].Held = none, 0, 0
-		}
-	}
-	return true
+	return bag
 }
 
 // unit is the things that are moved in the order together with one: those of its bag, in their order, or it alone.
