@@ -21,17 +21,19 @@ import (
 
 // dryView is the step Keep dry.
 type dryView struct {
-	Drawing   template.HTML
-	Careless  string // names of what does not mind
-	Bags      []bagView
-	Idle      []bagView
-	Weak      []weakRow
-	Sources   []string
-	Schools   []schoolRow
-	Liner     string
-	Questions []questionRow
-	Add       bagForm
-	Kinds     []option
+	Drawing              template.HTML
+	Careless             string // names of what does not mind
+	Bags                 []bagView
+	Idle                 []bagView
+	Weak                 []weakRow
+	Sources              []string
+	Schools              []schoolRow
+	Liner                string
+	Questions            []questionRow
+	NightWords, NightOut string
+	Night                []string
+	Add                  bagForm
+	Kinds                []option
 }
 
 type bagView struct {
@@ -85,6 +87,7 @@ func (s *Server) dryPage(t *trip, system unit.System) page {
 	}
 	v.schools(t, system)
 	v.questions(t)
+	v.night(t, pack, system)
 	switch {
 	case pack.Liner() == nil:
 	case pack.LinerShuts():
@@ -185,6 +188,30 @@ func (v *dryView) bags(pack *dry.Pack, barriers *dry.Barriers, system unit.Syste
 			words += ", in use"
 		}
 		v.Idle = append(v.Idle, bagView{ID: b.ID, Name: b.Name, Words: words})
+	}
+}
+
+// night says which scent-tight bags keep from animals what they come for, where they come.
+func (v *dryView) night(t *trip, pack *dry.Pack, system unit.System) {
+	where := ""
+	for i, c := range t.task().Trip.Camps {
+		if c.Animals && !c.FoodLocker && where == "" {
+			where = cmp.Or(c.Place, fmt.Sprintf("night %d", i+1))
+		}
+	}
+	n := pack.AtNight()
+	if where == "" && len(n.Program.Bags) == 0 {
+		return
+	}
+	v.NightWords = "Nobody says that animals come for food where you sleep."
+	if where != "" {
+		v.NightWords = fmt.Sprintf("Animals come for food at %s.", where)
+	}
+	for _, b := range n.Bags {
+		v.Night = append(v.Night, fmt.Sprintf("%s: %s, %s of %s.", b.Bag.Name, namesOf(b.Things, 12), system.Volume(b.Litres), system.Volume(b.Bag.VolumeL)))
+	}
+	if len(n.Out) > 0 {
+		v.NightOut = fmt.Sprintf("In none: %s, %s. A scent-tight bag of %s would take it; or a food canister, or a line to hang it.", namesOf(n.Out, 12), system.Volume(n.Litres), system.Volume(dry.BuyL(n.Litres)))
 	}
 }
 

@@ -92,18 +92,24 @@ func (p *Pack) Plan() Barriers {
 			program.Bags = append(program.Bags, b)
 		}
 	}
-	slices.SortStableFunc(program.Things, func(a, b Lying) int {
-		return cmp.Or(cmp.Compare(b.penalty(), a.penalty()), cmp.Compare(b.Litres, a.Litres), comparePieces(a.Piece, b.Piece))
-	})
-	slices.SortStableFunc(program.Bags, func(a, b *Bag) int {
-		return cmp.Or(cmp.Compare(a.VolumeL, b.VolumeL), cmp.Compare(a.MassG, b.MassG), cmp.Compare(a.ID, b.ID))
-	})
+	program.sort()
 	used, proven := program.solve()
 	plan := Barriers{Used: used, Program: program, Proven: proven}
 	plan.Used = plan.whole(used, p.Torn)
 	plan.Weak = p.weak(&plan)
 	plan.Wet = plan.whole(p.wetBags(&plan), p.Torn)
 	return plan
+}
+
+// sort brings things and bags into the order of the search, which does not depend on that of the kit: what the night hangs on and
+// bulky things first, small bags first.
+func (pr *Program) sort() {
+	slices.SortStableFunc(pr.Things, func(a, b Lying) int {
+		return cmp.Or(cmp.Compare(b.penalty(), a.penalty()), cmp.Compare(b.Litres, a.Litres), comparePieces(a.Piece, b.Piece))
+	})
+	slices.SortStableFunc(pr.Bags, func(a, b *Bag) int {
+		return cmp.Or(cmp.Compare(a.VolumeL, b.VolumeL), cmp.Compare(a.MassG, b.MassG), cmp.Compare(a.ID, b.ID))
+	})
 }
 
 // whole parts bags that go in as one from those that do not.

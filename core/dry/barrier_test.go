@@ -163,3 +163,21 @@ func TestBarriersAgainstGlpsol(t *testing.T) {
 		assert.InDelta(t, optimum, plan.Cost(), 1e-4)
 	})
 }
+
+// Food and all that is scented goes into scent-tight bags at night, from whatever zone (common practice); by hand: of
+// 2.4, 1.6, 1.1 and 0.7 L the first three are just the 5.1 L that a bag of 6 L holds, and what is left goes into none.
+func TestAtNight(t *testing.T) {
+	t.Parallel()
+	scent6, scentHalf := Bag{ID: "six", Kind: "scent-bag", VolumeL: 6}, Bag{ID: "half", Kind: "scent-bag", VolumeL: 0.5}
+	things := []Lying{of("food-day", bodyZone, 2.4), of("bread-cheese", lidZone, 1.6), of("snacks", hipZone, 0.7), of("wash-kit", bodyZone, 1.1), of("pot", bodyZone, 1.1)}
+	n := packing("liner", []Bag{scentHalf, scent6, blue8}, things...).AtNight()
+	require.Len(t, n.Bags, 1)
+	assert.Equal(t, "six", n.Bags[0].Bag.ID)
+	require.Len(t, n.Out, 1)
+	assert.Equal(t, "snacks", n.Out[0].ID)
+	assert.InDelta(t, 0.7, n.Litres, 1e-9)
+	optimum, err := glpsol.Optimum(t.TempDir(), n.Program.WriteLP)
+	require.NoError(t, err)
+	assert.InDelta(t, 101, optimum, 1e-6, "one bag, one thing in none")
+	assert.Empty(t, packing("liner", []Bag{scent6, scent6}, things...).AtNight().Out)
+}

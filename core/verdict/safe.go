@@ -210,16 +210,33 @@ func (s *safety) animals() {
 	if at < 0 {
 		return
 	}
-	kept := slices.ContainsFunc(s.task.Bags, func(b dry.Bag) bool { return b.Kind == "scent-bag" }) || slices.ContainsFunc(s.task.Items, func(it kit.Item) bool {
+	if slices.ContainsFunc(s.task.Items, func(it kit.Item) bool {
 		return it.Carry != kit.Left && (it.Kind == "hang-kit" || it.Kind == "food-box" || it.Kind == "rope" || it.Kind == "cord")
-	})
-	if !kept {
-		place := s.task.Trip.Camps[at].Place
-		if place == "" {
-			place = fmt.Sprintf("night %d", at+1)
-		}
-		s.raise(Look, fmt.Sprintf("Animals come for food at %s: take a scent-tight bag, a food canister or a line to hang food, rubbish and toiletries (common practice; local rules first).", place))
+	}) {
+		return
 	}
+	place := s.task.Trip.Camps[at].Place
+	if place == "" {
+		place = fmt.Sprintf("night %d", at+1)
+	}
+	night := s.bags.pack.AtNight()
+	switch {
+	case len(night.Bags) == 0:
+		s.raise(Look, fmt.Sprintf("Animals come for food at %s: take a scent-tight bag, a food canister or a line to hang food, rubbish and toiletries (common practice; local rules first).", place))
+	case len(night.Out) > 0:
+		s.raise(Look, fmt.Sprintf("Animals come for food at %s, and the scent-tight bags do not take %s: %s more, or a line to hang it (common practice; local rules first).",
+			place, named(night.Out), unit.Metric.Volume(dry.BuyL(night.Litres))), idsOf(night.Out)...)
+	}
+}
+
+func idsOf(pieces []kit.Piece) []string {
+	var ids []string
+	for _, p := range pieces {
+		if !slices.Contains(ids, p.ID) {
+			ids = append(ids, p.ID)
+		}
+	}
+	return ids
 }
 
 // worn looks for what is of no use in the pack.

@@ -51,9 +51,13 @@ func TestRulesOfSafety(t *testing.T) {
 		}, verdict.Look, "R 5.0 together"},
 		"animals at night": {func(task *load.Task) { task.Trip.Camps = []trail.Camp{{Place: "Dry Cave", Animals: true}} }, verdict.Look, "scent-tight bag"},
 		"a locker will do": {func(task *load.Task) { task.Trip.Camps = []trail.Camp{{Animals: true, FoodLocker: true}} }, verdict.Settled, "No rule"},
-		"a scent-tight bag will do": {func(task *load.Task) {
+		"a scent-tight bag that is too small": {func(task *load.Task) {
 			task.Trip.Camps = []trail.Camp{{Animals: true}}
 			task.Bags = append(task.Bags, dry.Bag{ID: "scent", Kind: "scent-bag", VolumeL: 8})
+		}, verdict.Look, "do not take"},
+		"one that holds all of it will do": {func(task *load.Task) {
+			task.Trip.Camps = []trail.Camp{{Animals: true}}
+			task.Bags = append(task.Bags, dry.Bag{ID: "scent", Kind: "scent-bag", VolumeL: 16})
 		}, verdict.Settled, "No rule"},
 		"water below need": {func(task *load.Task) { item(task, "bottle").Carry = kit.Left }, verdict.Look, "of water for a stretch that takes"},
 		"hardly any water": {func(task *load.Task) { item(task, "bottle").Carry = kit.Left; item(task, "water-bag").Carry = kit.Left }, verdict.Stop, "0.0 L of water"},
