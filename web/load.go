@@ -153,10 +153,11 @@ func (t *trip) scene(l look, system unit.System) draw.Scene {
 	}
 	b := t.answer.Balance
 	shoulder := t.task().Pack.ShoulderCm()
-	school := t.task().Method.Dry
+	pack := load.Dryness(t.task(), t.plan)
+	barriers := pack.Plan()
 	return draw.Scene{Pack: &t.task().Pack, Plan: t.plan, Chosen: item, View: draw.ViewOf(l.view), Plane: plane, Upto: l.upto, Colour: draw.Colour(l.colour),
 		Balance: draw.Balance{Centre: b.CentreCm, Low: b.Band[0] * shoulder, High: b.Band[1] * shoulder},
-		Liner:   school == "liner" || school == "double", System: system, Name: placementName}
+		Liner:   pack.LinerShuts(), Bags: barriers.ByPiece(), System: system, Name: placementName}
 }
 
 func (s *Server) loadPage(t *trip, look look, system unit.System) page {
@@ -293,6 +294,9 @@ func (t *trip) zoneView(z *rucksack.Zone, system unit.System) zoneView {
 		v.State = string(f.State)
 		held := f.NeedLooseL + f.Squeeze*(f.NeedTightL-f.NeedLooseL)
 		v.Litres = fmt.Sprintf("%s of %s", system.Volume(held), system.Volume(f.CapacityL))
+		if z.Kind == rucksack.Bottom && t.plan.Open {
+			v.Litres = system.Volume(held) + ", open to the body"
+		}
 		if z.Kind == rucksack.Straps {
 			v.Litres, v.State = system.Mass(f.MassG)+" outside", ""
 		}

@@ -116,7 +116,11 @@ func (t *trip) stands(r *reach.Result, lies []reach.Lie) (state, figure string) 
 	case r.Missing:
 		return "stop", "nothing for it"
 	case r.Drill.NoneWet && len(r.Soaked) > 0:
-		return "stop", fmt.Sprintf("%.0f s, %s gets wet", timed.EstimateS, count(len(r.Soaked), "dry thing"))
+		verb := "get"
+		if len(r.Soaked) == 1 {
+			verb = "gets"
+		}
+		return "stop", fmt.Sprintf("%.0f s, %s %s wet", timed.EstimateS, count(len(r.Soaked), "dry thing"), verb)
 	case r.Drill.Told && !r.Found(lies):
 		return "look", fmt.Sprintf("%.0f s, hard to find", timed.EstimateS)
 	case timed.EstimateS > 2*r.Drill.LimitS:

@@ -282,18 +282,26 @@ func (v *shrinkView) words(t *trip, known *shrinking, system unit.System) (headl
 		fmt.Sprintf("With everything below done, %s would still be lacking. Take a larger pack, carry less food or water between shops, or share with somebody.", system.Volume(known.answer.ShortL))
 }
 
+// clearlySmallerL is by how much a pack must be smaller for it to be worth a change, in litres.
+const clearlySmallerL = 1.0
+
 func (v *shrinkView) packWords(known *shrinking, t *trip, system unit.System) {
 	if known.best < 0 {
 		v.PackWords = "No pack on the shelf and none of the generic ones takes the kit as it is."
 		return
 	}
 	best := known.packs[known.best]
+	now := t.task().Pack.StatedL()
+	if t.plan.Fits() && best.Litres > now-clearlySmallerL {
+		v.PackWords = fmt.Sprintf("No pack on the shelf and none of the generic ones is clearly smaller than the %s, %s, and takes the kit as it is.", t.task().Pack.Name, system.Volume(now))
+		return
+	}
 	whose := "a generic pack"
 	if best.Owned {
 		whose = "on your shelf"
 	}
 	v.Pack, v.PackValue = best.Name, best.Value
-	v.PackWords = fmt.Sprintf("The smallest that takes the kit as it is: %s, %s, %s. Now it is in the %s, %s.", best.Name, system.Volume(best.Litres), whose, t.task().Pack.Name, system.Volume(t.task().Pack.StatedL()))
+	v.PackWords = fmt.Sprintf("The smallest that takes the kit as it is: %s, %s, %s. Now it is in the %s, %s.", best.Name, system.Volume(best.Litres), whose, t.task().Pack.Name, system.Volume(now))
 }
 
 // try plans the kit after some moves and sets the checks side by side.

@@ -44,6 +44,17 @@ type Barriers struct {
 	Proven  bool // the search ended: no choice protects more, or as much with fewer or lighter bags
 }
 
+// ByPiece says which bag each thing in a bag is in.
+func (b *Barriers) ByPiece() map[kit.Piece]*Bag {
+	in := map[kit.Piece]*Bag{}
+	for _, u := range slices.Concat(b.Used, b.Wet) {
+		for _, piece := range u.Things {
+			in[piece] = u.Bag
+		}
+	}
+	return in
+}
+
 // Program is the choice of bags as a 0-1 program: least penalty for what stays unprotected, then fewest bags, then least
 // weight. Each thing that lacks a layer goes into one bag or none; a bag lies in one zone, is filled to at most FullShare,
 // and never holds a wet thing with a dry one (those are not among the things).

@@ -49,6 +49,7 @@ const (
 	perBodyLitre = 0.8    // a litre in the body or bottom
 	schoolAsks   = 40.0   // going against the chosen school
 	hidden       = 200.0  // first aid in the body, where a companion who is told in five words does not find it
+	inRescuesWay = 60.0   // something else in the compartment for shovel and probe
 	underDry     = 120.0  // what is put on in the rain in the body, under dry things that get wet while one digs
 	urgentUses   = 8.0    // how many calm uses one use in a hurry counts for
 	perOverS     = 2.0    // a second over the limit of a drill: each is taken to happen twice a day
@@ -97,6 +98,11 @@ func (t *Task) spoiledShare() float64 {
 		}
 	}
 	return spoiled / max(1, all)
+}
+
+// carriesRescue reports whether there is rescue kit in the pack.
+func (t *Task) carriesRescue() bool {
+	return slices.ContainsFunc(t.Items, func(it kit.Item) bool { return it.Carry == kit.Pack && it.Has(kit.Rescue) })
 }
 
 // uses is how often a thing is wanted a day, calm uses and those in a hurry.
@@ -199,8 +205,11 @@ func terms(task *Task, p *choice, z *rucksack.Zone) []term {
 	if z.Weather == rucksack.Open && dry.Exposed(p.Item) && task.Trip.Rain > 0 {
 		add(RuleRain, breach)
 	}
-	if p.Has(kit.Rescue) && !z.OnePull() {
+	switch {
+	case p.Has(kit.Rescue) && !z.OnePull():
 		add(RuleRescue, breach)
+	case z.RescueUse && !p.Has(kit.Rescue) && task.carriesRescue():
+		add(RuleRescue, inRescuesWay)
 	}
 	if z.Solid() {
 		add(RuleRoom, perBodyLitre*p.Shape.Litres(0.5))

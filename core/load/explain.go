@@ -103,6 +103,9 @@ func (a *assignment) zoneText(rule Rule, c *choice, next int) string {
 	case RuleRain:
 		return fmt.Sprintf("must stay dry, and rain gets into the %s", lower(other.Name))
 	case RuleRescue:
+		if !c.Has(kit.Rescue) {
+			return fmt.Sprintf("leaves the %s to rescue kit", lower(other.Name))
+		}
 		return "rescue kit: out with one pull"
 	case RuleWater:
 		return map[string]string{"sleeve": "water goes into the sleeve first", "top": "water on top, to refill without unpacking", "bottles": "bottles ride in the side pockets"}[a.task.Method.Water]

@@ -19,6 +19,7 @@ const (
 	topUses    = 2.0  // uses a day that what is wanted on top counts as
 	perDeepCm  = 0.3  // a centimetre of height of what is wanted deep
 	perKg      = 3.0  // a kilogram a centimetre outside the load band
+	perSoaked  = 15.0 // something that must stay dry and is rained on in a drill in which nothing may be
 	perBandCm  = 8.0  // a centimetre of the whole pack's centre outside the load band
 	perBeside  = 30.0 // something against what it would spoil: sharp things and air mats, fuel and food
 )
@@ -176,8 +177,12 @@ func (p *packing) cost(home []int) float64 {
 		inWay := p.inWay(i, above, front)
 		lifted := p.lifts(inWay, i)
 		uses := uses(c.Use)
-		sum += perExposedS * p.task.Trip.Rain * uses * reach.PerLift * float64(p.exposed(inWay))
+		exposed := p.task.Trip.Rain * float64(p.exposed(inWay))
+		sum += perExposedS * uses * reach.PerLift * exposed
 		for _, limit := range c.limits {
+			if limit.NoneWet {
+				sum += perSoaked * exposed
+			}
 			sum += perOverS * max(0, reach.InHand(&p.task.Pack.Zones[c.zone], float64(lifted), p.barriers(i))-limit.S)
 		}
 		if c.Serves("shelter") && c.Use.When == kit.Arrival {

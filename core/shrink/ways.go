@@ -11,6 +11,7 @@ import (
 
 	"tornister/core/kit"
 	"tornister/core/load"
+	"tornister/core/reach"
 )
 
 // How much each way saves. Straps squeeze a lofty thing a little beyond what hands do in the pack (our estimate). Food
@@ -200,8 +201,8 @@ func vessels(plan *load.Plan) []hollowed {
 // nests offers to carry a thing inside a vessel: small things that are not wanted in a hurry, neither eaten nor burnt, and
 // that do not need the vessel clean (common practice: a mug holds a sponge, a bowl a towel, a helmet goggles and a hat).
 func nests(it *kit.Item, hollow []hollowed) []Move {
-	if it.Count > 1 || it.Shape.Kind == kit.Vessel || it.NestIn != "" || it.Use.Urgent || it.Has(kit.Rescue) || it.Has(kit.Food) || it.Consumable != "" || it.Water.Leaks || tight(it) < 0.03 {
-		return nil
+	if it.Count > 1 || it.Shape.Kind == kit.Vessel || it.NestIn != "" || it.Use.Urgent || it.Has(kit.Rescue) || it.Has(kit.Food) || it.Consumable != "" || it.Water.Leaks || tight(it) < 0.03 || len(reach.Limits(it)) > 0 {
+		return nil // what a drill asks for is not hidden in a mug
 	}
 	var moves []Move
 	for _, v := range hollow {

@@ -1,8 +1,6 @@
 package verdict
 
 import (
-	"slices"
-
 	"tornister/core/dry"
 	"tornister/core/kit"
 	"tornister/core/load"
@@ -15,13 +13,7 @@ type bagging struct {
 }
 
 func newBagging(pack *dry.Pack, barriers *dry.Barriers) *bagging {
-	b := &bagging{pack, map[kit.Piece]*dry.Bag{}}
-	for _, u := range slices.Concat(barriers.Used, barriers.Wet) {
-		for _, piece := range u.Things {
-			b.in[piece] = u.Bag
-		}
-	}
-	return b
+	return &bagging{pack, barriers.ByPiece()}
 }
 
 // of names the innermost bag of a thing, and counts the barriers to be opened on the way to it.

@@ -5,6 +5,7 @@ import (
 	"html/template"
 	"math"
 
+	"tornister/core/dry"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
@@ -22,7 +23,8 @@ type Scene struct {
 	Upto    int     // only the first so many steps are loaded; 0 for all
 	Colour  Colour
 	Liner   bool
-	Hidden  map[kit.Piece]bool // things that are out of the pack just now; those in body and bottom are also air in its cells
+	Bags    map[kit.Piece]*dry.Bag // of things that lie in a dry bag
+	Hidden  map[kit.Piece]bool     // things that are out of the pack just now; those in body and bottom are also air in its cells
 	System  unit.System
 	Name    func(*load.Placement) string
 }

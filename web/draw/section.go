@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"tornister/core/dry"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/stuff"
@@ -117,6 +118,41 @@ func (c *cutaway) solid(v perspective) {
 		}
 		c.cutThing(s.masks[owner], i, place, v)
 		c.shown[owner] = true
+	}
+	c.bags(s, byOwner, place, v)
+}
+
+// bags draws round what a section meets of each dry bag.
+func (c *cutaway) bags(s *section, byOwner map[int16]int, place func(point) (float64, float64), v perspective) {
+	masks := map[*dry.Bag]*mask{}
+	var order []*dry.Bag
+	for _, owner := range s.owners {
+		i, known := byOwner[owner]
+		if !known || c.Upto > 0 && i+1 > c.Upto {
+			continue
+		}
+		bag := c.Bags[c.Plan.Placed[i].Piece]
+		if bag == nil {
+			continue
+		}
+		m := masks[bag]
+		if m == nil {
+			m = newMask(s.wide, s.high)
+			masks[bag] = m
+			order = append(order, bag)
+		}
+		for at, in := range s.masks[owner].in {
+			m.in[at] = m.in[at] || in
+		}
+	}
+	for _, bag := range order {
+		m := masks[bag]
+		c.el("path", "class", "bag-outline", "d", smoothPath(m.contours(2, 0.5), place))
+		if v.named {
+			_, right, _, high := m.bounds()
+			x, y := place(point{float64(right) - 1, float64(high) - 0.5})
+			c.right = append(c.right, label{words: clipped(bag.Name, labelColumn-14), x: x, y: y, plain: true})
+		}
 	}
 }
 
