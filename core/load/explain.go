@@ -130,7 +130,7 @@ func (a *assignment) zoneText(rule Rule, c *choice, next int) string {
 const turnsApart = 0.3
 
 // outOfTurn reports whether the thing at position i of the plan lies clearly deeper (-1) or higher (1) in its zone than its
-// time of need alone would put it: the trial packing then had the last word.
+// time of need alone would put it: something else then had the last word.
 func outOfTurn(task *Task, a *assignment, plan *Plan, i int) int {
 	p := &plan.Placed[i]
 	var zone []*choice
@@ -183,9 +183,9 @@ func whyTurn(task *Task, c *choice, p *Placement, apart int) Reason {
 	case p.Pinned && c.pin.Place > 0:
 		rule, text = "pin", "at the turn you chose"
 	case apart < 0:
-		rule, text = "trial", "deeper than its turn: so everything goes in"
+		rule, text = "trial", "deeper than its turn"+aimWords[p.aim]
 	case apart > 0:
-		rule, text = "trial", "higher than its turn: so everything goes in"
+		rule, text = "trial", "higher than its turn"+aimWords[p.aim]
 	}
 	if lane := laneWords[p.Lane]; lane != "" {
 		text += ", " + lane

@@ -6,22 +6,8 @@ import (
 	"sync"
 
 	"tornister/core/kit"
-	"tornister/core/reach"
 	"tornister/core/rucksack"
 	"tornister/core/stuff"
-)
-
-// Prices of an order, in seconds a day.
-const (
-	perHollowL = 4.0  // a litre of hollow spot
-	perSpineCm = 0.02 // a square centimetre of something hard against the spine
-	perTurn    = 1.5  // a turn in the order away from the planned one
-	topUses    = 2.0  // uses a day that what is wanted on top counts as
-	perDeepCm  = 0.3  // a centimetre of height of what is wanted deep
-	perKg      = 3.0  // a kilogram a centimetre outside the load band
-	perSoaked  = 15.0 // something that must stay dry and is rained on in a drill in which nothing may be
-	perBandCm  = 8.0  // a centimetre of the whole pack's centre outside the load band
-	perBeside  = 30.0 // something against what it would spoil: sharp things and air mats, fuel and food
 )
 
 // plannedOrder sorts things by how deep they want to lie, bottom compartment first; pinned places hold.
@@ -120,6 +106,7 @@ func (p *packing) improve(random *source) {
 		}
 	}
 	p.run(p.squeeze)
+	p.mind(home)
 }
 
 // try is a changed order under trial.
@@ -160,124 +147,6 @@ func (p *packing) turns() []int {
 	}
 	p.order = now
 	return turns
-}
-
-// cost prices the last trial: digging, the load band, weight away from the spine, hard things at the spine, hollows, and
-// turns other than the times of need ask for.
-func (p *packing) cost(home []int) float64 {
-	cells, middles := p.trial.Middles(len(p.things))
-	above, front, spine := p.trial.Over(len(p.things))
-	cm := p.space.Solid.CellCm
-	mass, height, lever, sum := 0.0, 0.0, 0.0, 0.0
-	low, high := p.bandCm()
-	for i, c := range p.inside {
-		if cells[i] == 0 {
-			continue
-		}
-		inWay := p.inWay(i, above, front)
-		lifted := p.lifts(inWay, i)
-		uses := uses(c.Use)
-		exposed := p.task.Trip.Rain * float64(p.exposed(inWay))
-		sum += perExposedS * uses * reach.PerLift * exposed
-		for _, limit := range c.limits {
-			if limit.NoneWet {
-				sum += perSoaked * exposed
-			}
-			sum += perOverS * max(0, reach.InHand(&p.task.Pack.Zones[c.zone], float64(lifted), p.barriers(i))-limit.S)
-		}
-		if c.Serves("shelter") && c.Use.When == kit.Arrival {
-			if p.task.Method.Shelter == "top" {
-				uses += topUses
-			} else { // only camp needs it: no word against lying deep
-				uses = 0
-				sum += perDeepCm * middles[i][2] * cm
-			}
-		}
-		sum += reach.PerLift * uses * float64(lifted)
-		softSpine := p.task.Method.Spine == "soft" && isHeavy(c.Piece, c.mass)
-		if c.Has(kit.Hard) || c.Has(kit.Sharp) || softSpine {
-			sum += perSpineCm * cm * cm * float64(spine[i])
-		}
-		mass += c.mass
-		height += c.mass * middles[i][2] * cm
-		lever += c.mass * middles[i][1] * cm
-		if lowest(p.task.Method, c.Item) { // the school's word against digging
-			sum += perDeepCm * middles[i][2] * cm
-		}
-		if isHeavy(c.Piece, c.mass) {
-			z := middles[i][2] * cm
-			sum += perKg * c.mass / 1000 * max(0, low-z, z-high)
-		}
-	}
-	sum += perBeside * float64(p.beside())
-	centre := (p.elsewhereMoment + height) / max(1, p.elsewhereG+mass)
-	sum += perBandCm * max(0, low-centre, centre-high)
-	for turn, i := range p.order {
-		sum += perTurn * math.Abs(float64(turn-home[i]))
-	}
-	_, hollow := p.trial.Hollows(0, p.space.Solid.Size[2], math.MaxInt)
-	sum += perHollowL * float64(hollow) * cm * cm * cm / 1000
-	if mass > 0 && p.task.Method.Spine != "soft" {
-		sum += lever / mass / 100 * gravity * mass / 1000 * perNewtonM / 2
-	}
-	return sum
-}
-
-// exposed counts the things of a set that rain would spoil once they lie on the ground: in no bag.
-func (p *packing) exposed(set stuff.Set) (n int) {
-	for i, c := range p.inside {
-		if set.Has(i) && c.spoilt > 0 && (p.bags == nil || p.bags[i] == none) {
-			n++
-		}
-	}
-	return n
-}
-
-// barriers counts what has to be opened on the way to a thing: liner and dry bag.
-func (p *packing) barriers(i int) int {
-	n := count(p.lined)
-	if p.bags != nil && p.bags[i] != none {
-		n++
-	}
-	return n
-}
-
-// beside counts the pairs that touch sideways and should not.
-func (p *packing) beside() (n int) {
-	if !slices.ContainsFunc(p.inside, func(c *choice) bool { return c.Has(kit.Sharp) || c.Has(kit.Fuel) }) {
-		return 0
-	}
-	for i, touched := range p.trial.Beside(len(p.things)) {
-		for j, c := range p.inside {
-			if touched.Has(j) && (p.inside[i].Has(kit.Fuel) && c.Has(kit.Food) || p.inside[i].Has(kit.Sharp) && Holed(c.Piece)) {
-				n++
-			}
-		}
-	}
-	return n
-}
-
-// Holed reports whether a point would ruin the thing: what holds water or air, and thin food bags.
-func Holed(p kit.Piece) bool {
-	return p.Water.Leaks || p.Has(kit.Crushable) && p.Serves("insulation") || p.Has(kit.Food) && p.Shape.Kind == kit.Soft
-}
-
-// inWay is what has to come out before a thing, towards that opening of its zone for which it is least. Through an open divider
-// the bottom compartment is reached from the top too.
-func (p *packing) inWay(i int, above, front []stuff.Set) stuff.Set {
-	z := &p.task.Pack.Zones[p.inside[i].zone]
-	fromTop := z.Opens("top") || z.Kind == rucksack.Bottom && p.open
-	if z.Opens("front") && (!fromTop || p.lifts(front[i], i) < p.lifts(above[i], i)) {
-		return front[i]
-	}
-	return above[i]
-}
-
-// bandCm is the load band of the school as heights above the foot of the pack.
-func (p *packing) bandCm() (low, high float64) {
-	low, high = p.task.Method.Band()
-	shoulder := p.task.Pack.ShoulderCm()
-	return low * shoulder, high * shoulder
 }
 
 // fillZones adds to the litres of body and bottom what only the trial knows.
@@ -358,6 +227,9 @@ func (p *packing) describePlaces(plan *Plan) {
 			pl.VolumeL = float64(cells[i]) * solid.CellCm * solid.CellCm * solid.CellCm / 1000
 		}
 		pl.Lane = p.lane(pl, solid)
+		if p.aims != nil {
+			pl.aim = p.aims[i]
+		}
 	}
 	plan.Cells = &Cells{Solid: solid, Owner: slices.Clone(p.trial.Owner)}
 	for _, c := range p.inside {

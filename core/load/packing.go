@@ -26,7 +26,8 @@ type packing struct {
 	// bagsUsed are the bags of the barrier plan; torn the ids of those that do not go in as one.
 	bagsUsed []dry.Barrier
 	torn     []string
-	lined    bool // the liner shuts over all this
+	lined    bool  // the liner shuts over all this
+	aims     []aim // why a thing is out of its turn; nil before that is known
 	// squeeze is the least at which everything goes in.
 	squeeze float64
 	// elsewhereG is the grams of the pack itself and of what is in its pockets, elsewhereMoment that times its height in cm.

@@ -67,6 +67,7 @@ type Placement struct {
 	Over      []kit.Piece // what these are
 	Beside    []kit.Piece // what it touches sideways
 	AtSpine   float64     // square centimetres of it that touch the back panel
+	aim       aim         // why it is out of its turn
 	Owner     int16       // its number in the cells of the plan; -1 for what is in no cell
 }
 

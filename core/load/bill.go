@@ -1,0 +1,221 @@
+package load
+
+import (
+	"math"
+	"slices"
+
+	"tornister/core/kit"
+	"tornister/core/reach"
+	"tornister/core/rucksack"
+	"tornister/core/stuff"
+)
+
+// Prices of an order, in seconds a day.
+const (
+	perHollowL = 4.0  // a litre of hollow spot
+	perSpineCm = 0.02 // a square centimetre of something hard against the spine
+	perTurn    = 1.5  // a turn in the order away from the planned one
+	topUses    = 2.0  // uses a day that what is wanted on top counts as
+	perDeepCm  = 0.3  // a centimetre of height of what is wanted deep
+	perKg      = 3.0  // a kilogram a centimetre outside the load band
+	perSoaked  = 15.0 // something that must stay dry and is rained on in a drill in which nothing may be
+	perBandCm  = 8.0  // a centimetre of the whole pack's centre outside the load band
+	perBeside  = 30.0 // something against what it would spoil: sharp things and air mats, fuel and food
+)
+
+// aim is something that an order is priced by.
+type aim int
+
+// The aims. What goes in only elsewhere is not a price but a must.
+const (
+	aimUnknown aim = iota
+	aimRoom
+	aimDig
+	aimRain
+	aimDrill
+	aimBeside
+	aimBand
+	aimSpine
+	aimLever
+	aimHollow
+	aimDeep
+	aimTurn
+	aims
+)
+
+// aimWords say what a thing out of its turn is good for.
+var aimWords = [aims]string{aimRoom: ": so everything goes in", aimDig: ": so less lies over what is wanted", aimRain: ": so less that must stay dry lies in the rain",
+	aimDrill: ": so a drill keeps its time", aimBeside: ": so points and fuel touch nothing they would spoil", aimBand: ": so the weight rides in its band",
+	aimSpine: ": so less that is hard lies at the spine", aimLever: ": so the weight lies nearer the back", aimHollow: ": so fewer hollow spots stay", aimDeep: ": so what only camp needs lies deep"}
+
+// bill is the price of an order by aims, in seconds a day.
+type bill [aims]float64
+
+func (b bill) sum() (sum float64) {
+	for _, v := range b {
+		sum += v
+	}
+	return sum
+}
+
+// minded is how far from its planned turn a thing must be for the difference to be looked into.
+const minded = 3
+
+// mind goes through the things that are clearly out of their turn: each is put back to it for trial. Where that costs less, it
+// stays there; otherwise the aim that speaks most against it is the reason for where it is.
+func (p *packing) mind(home []int) {
+	p.aims = make([]aim, len(p.things))
+	now := p.bill(home)
+	for _, i := range slices.Clone(p.order) {
+		turn := slices.Index(p.order, i)
+		if max(turn-home[i], home[i]-turn) < minded {
+			continue
+		}
+		if p.budget.stop != nil && p.budget.stop() {
+			return
+		}
+		before := slices.Clone(p.order)
+		unit := p.takeUnit(i)
+		p.order = slices.Insert(p.order, min(home[i], len(p.order)), unit...)
+		p.gather()
+		p.budget.trials++
+		if !p.run(p.squeeze) {
+			p.aims[i] = aimRoom
+			p.order = before
+			continue
+		}
+		there := p.bill(home)
+		if there.sum() < now.sum()-gain {
+			now = there
+			continue
+		}
+		most := 0.0
+		for a := range aimTurn {
+			if more := there[a] - now[a]; more > most {
+				p.aims[i], most = a, more
+			}
+		}
+		p.order = before
+	}
+	p.run(p.squeeze)
+}
+
+// cost is the whole price of the last trial.
+func (p *packing) cost(home []int) float64 { return p.bill(home).sum() }
+
+// bill prices the last trial, aim by aim. Home is the turn of every thing that the times of need ask for.
+func (p *packing) bill(home []int) (b bill) {
+	cells, middles := p.trial.Middles(len(p.things))
+	above, front, spine := p.trial.Over(len(p.things))
+	cm := p.space.Solid.CellCm
+	mass, height, lever := 0.0, 0.0, 0.0
+	low, high := p.bandCm()
+	for i, c := range p.inside {
+		if cells[i] == 0 {
+			continue
+		}
+		inWay := p.inWay(i, above, front)
+		lifted := p.lifts(inWay, i)
+		uses := uses(c.Use)
+		exposed := p.task.Trip.Rain * float64(p.exposed(inWay))
+		b[aimRain] += perExposedS * uses * reach.PerLift * exposed
+		for _, limit := range c.limits {
+			if limit.NoneWet {
+				b[aimRain] += perSoaked * exposed
+			}
+			b[aimDrill] += perOverS * max(0, reach.InHand(&p.task.Pack.Zones[c.zone], float64(lifted), p.barriers(i))-limit.S)
+		}
+		if c.Serves("shelter") && c.Use.When == kit.Arrival {
+			if p.task.Method.Shelter == "top" {
+				uses += topUses
+			} else { // only camp needs it: no word against lying deep
+				uses = 0
+				b[aimDeep] += perDeepCm * middles[i][2] * cm
+			}
+		}
+		b[aimDig] += reach.PerLift * uses * float64(lifted)
+		softSpine := p.task.Method.Spine == "soft" && isHeavy(c.Piece, c.mass)
+		if c.Has(kit.Hard) || c.Has(kit.Sharp) || softSpine {
+			b[aimSpine] += perSpineCm * cm * cm * float64(spine[i])
+		}
+		mass += c.mass
+		height += c.mass * middles[i][2] * cm
+		lever += c.mass * middles[i][1] * cm
+		if lowest(p.task.Method, c.Item) { // the school's word against digging
+			b[aimDeep] += perDeepCm * middles[i][2] * cm
+		}
+		if isHeavy(c.Piece, c.mass) {
+			z := middles[i][2] * cm
+			b[aimBand] += perKg * c.mass / 1000 * max(0, low-z, z-high)
+		}
+	}
+	b[aimBeside] = perBeside * float64(p.beside())
+	centre := (p.elsewhereMoment + height) / max(1, p.elsewhereG+mass)
+	b[aimBand] += perBandCm * max(0, low-centre, centre-high)
+	for turn, i := range p.order {
+		b[aimTurn] += perTurn * math.Abs(float64(turn-home[i]))
+	}
+	_, hollow := p.trial.Hollows(0, p.space.Solid.Size[2], math.MaxInt)
+	b[aimHollow] = perHollowL * float64(hollow) * cm * cm * cm / 1000
+	if mass > 0 && p.task.Method.Spine != "soft" {
+		b[aimLever] = lever / mass / 100 * gravity * mass / 1000 * perNewtonM / 2
+	}
+	return b
+}
+
+// exposed counts the things of a set that rain would spoil once they lie on the ground: in no bag.
+func (p *packing) exposed(set stuff.Set) (n int) {
+	for i, c := range p.inside {
+		if set.Has(i) && c.spoilt > 0 && (p.bags == nil || p.bags[i] == none) {
+			n++
+		}
+	}
+	return n
+}
+
+// barriers counts what has to be opened on the way to a thing: liner and dry bag.
+func (p *packing) barriers(i int) int {
+	n := count(p.lined)
+	if p.bags != nil && p.bags[i] != none {
+		n++
+	}
+	return n
+}
+
+// beside counts the pairs that touch sideways and should not.
+func (p *packing) beside() (n int) {
+	if !slices.ContainsFunc(p.inside, func(c *choice) bool { return c.Has(kit.Sharp) || c.Has(kit.Fuel) }) {
+		return 0
+	}
+	for i, touched := range p.trial.Beside(len(p.things)) {
+		for j, c := range p.inside {
+			if touched.Has(j) && (p.inside[i].Has(kit.Fuel) && c.Has(kit.Food) || p.inside[i].Has(kit.Sharp) && Holed(c.Piece)) {
+				n++
+			}
+		}
+	}
+	return n
+}
+
+// Holed reports whether a point would ruin the thing: what holds water or air, and thin food bags.
+func Holed(p kit.Piece) bool {
+	return p.Water.Leaks || p.Has(kit.Crushable) && p.Serves("insulation") || p.Has(kit.Food) && p.Shape.Kind == kit.Soft
+}
+
+// inWay is what has to come out before a thing, towards that opening of its zone for which it is least. Through an open divider
+// the bottom compartment is reached from the top too.
+func (p *packing) inWay(i int, above, front []stuff.Set) stuff.Set {
+	z := &p.task.Pack.Zones[p.inside[i].zone]
+	fromTop := z.Opens("top") || z.Kind == rucksack.Bottom && p.open
+	if z.Opens("front") && (!fromTop || p.lifts(front[i], i) < p.lifts(above[i], i)) {
+		return front[i]
+	}
+	return above[i]
+}
+
+// bandCm is the load band of the school as heights above the foot of the pack.
+func (p *packing) bandCm() (low, high float64) {
+	low, high = p.task.Method.Band()
+	shoulder := p.task.Pack.ShoulderCm()
+	return low * shoulder, high * shoulder
+}
