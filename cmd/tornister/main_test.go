@@ -19,6 +19,7 @@ import (
 
 	"tornister/core/verdict"
 	"tornister/demo"
+	"tornister/internal/glpsol"
 )
 
 // TestMain lets the test binary stand in for the program: with the variable set it runs main.
@@ -47,6 +48,23 @@ func run(t *testing.T, input string, arguments ...string) (code int, out, proble
 		require.ErrorAs(t, err, new(*exec.ExitError))
 	}
 	return cmd.ProcessState.ExitCode(), stdout.String(), stderr.String()
+}
+
+// The choice of dry bags of the lone walker costs what glpsol's optimum of the exported program does, under every school.
+func TestBagsOfTheLoneWalkerAgainstGlpsol(t *testing.T) {
+	t.Parallel()
+	for _, school := range []string{"liner", "cover", "bags", "two-questions", "double"} {
+		file := filepath.Join(t.TempDir(), "bags.lp")
+		_, out, problems := run(t, string(demo.LoneWalker), "plan", "-", "--quick", "--method", "dry="+school, "--bags-lp", file)
+		require.Empty(t, problems)
+		var answer verdict.Answer
+		require.NoError(t, json.Unmarshal([]byte(out), &answer))
+		program, err := os.ReadFile(file)
+		require.NoError(t, err)
+		optimum, err := glpsol.Optimum(t.TempDir(), func(w io.Writer) error { _, err := w.Write(program); return err })
+		require.NoError(t, err)
+		assert.InDelta(t, optimum, answer.BagCost, 1e-6*(1+optimum), school)
+	}
 }
 
 func TestPlanFits(t *testing.T) {

@@ -24,7 +24,7 @@ func planCommand() *cobra.Command {
 	var text bool
 	var units string
 	var seed int64
-	var lp string
+	var lp, bagsLP string
 	var cells, quick bool
 	var seconds float64
 	cmd := &cobra.Command{
@@ -51,6 +51,12 @@ func planCommand() *cobra.Command {
 					return err
 				}
 			}
+			if bagsLP != "" {
+				barriers := load.Dryness(&b.Task, plan).Plan()
+				if err := writeFile(bagsLP, barriers.Program.WriteLP); err != nil {
+					return err
+				}
+			}
 			answer.Verdict.Seconds = float64(time.Since(start).Microseconds()) / 1e6
 			if text {
 				err = verdict.Card(cmd.OutOrStdout(), &b.Task, answer, unit.System(units))
@@ -68,6 +74,7 @@ func planCommand() *cobra.Command {
 	cmd.Flags().Int64Var(&seed, "seed", 1, "seed of the search; the same seed gives the same plan")
 	cmd.Flags().BoolVar(&cells, "cells", false, "add the cells of the trial packing to the answer")
 	cmd.Flags().StringVar(&lp, "lp", "", "write the zone assignment as a program in CPLEX LP format to this file")
+	cmd.Flags().StringVar(&bagsLP, "bags-lp", "", "write the choice of dry bags as a program in CPLEX LP format to this file")
 	cmd.Flags().BoolVar(&quick, "quick", false, "give the first answer: no search for a better order, no confidence")
 	cmd.Flags().Float64Var(&seconds, "seconds", 0, "cut the search short after so many seconds (0: its own budget ends it)")
 	cmd.Flags().StringVar(&units, "units", string(unit.Metric), "units of the load card: metric or customary")

@@ -259,7 +259,7 @@ func (s *bagging) clash(bag, at int) bool {
 func (b *Barriers) Cost() float64 {
 	cost := 0.0
 	in := map[kit.Piece]bool{}
-	for _, u := range b.Used {
+	for _, u := range slices.Concat(b.Used, b.Torn) {
 		cost += price(u.Bag)
 		for _, t := range u.Things {
 			in[t] = true

@@ -24,6 +24,7 @@ type Answer struct {
 	Balance  Balance       `json:"balance"`
 	Dry      []Dry         `json:"dry"`
 	Barriers []Barrier     `json:"barriers"`
+	BagCost  float64       `json:"barrier_cost"` // objective of the choice of dry bags
 	Proof    load.Proof    `json:"proof"`
 	LeftOut  []LeftOut     `json:"left_out"`
 	Broken   []load.Broken `json:"broken"`
@@ -156,6 +157,7 @@ func assemble(task *load.Task, plan *load.Plan, assumed []string) *Answer {
 	for _, b := range slices.Concat(barriers.Used, barriers.Wet) {
 		answer.Barriers = append(answer.Barriers, barrier(&b))
 	}
+	answer.BagCost = barriers.Cost()
 	answer.Balance = weigh(task, plan, &barriers)
 	answer.Checks = []Check{fitCheck(task, plan), weightCheck(task, plan, answer.Balance), balanceCheck(task, answer.Balance),
 		dryCheck(pack, &barriers, answer.Dry), reachCheck(task, answer.Load), safeCheck(task, plan, bags)}
