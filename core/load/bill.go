@@ -79,7 +79,7 @@ func (p *packing) mind(home []int) {
 		p.order = slices.Insert(p.order, min(home[i], len(p.order)), unit...)
 		p.gather()
 		p.budget.trials++
-		if !p.run(p.squeeze) {
+		if !p.goesIn(p.squeeze) {
 			p.aims[i] = aimRoom
 			p.order = before
 			continue

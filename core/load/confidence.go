@@ -149,7 +149,7 @@ func (p *packing) eitherWay(trial *stuff.Trial, things []stuff.Thing) bool {
 			order = append(order, i)
 		}
 	}
-	if trial.Run(things, order, 1) {
+	if trial.Fits(things, order, 1) {
 		return true
 	}
 	for i := range things {
@@ -157,7 +157,7 @@ func (p *packing) eitherWay(trial *stuff.Trial, things []stuff.Thing) bool {
 	}
 	for _, larger := range largestFirst {
 		sortLargest(order, things, larger)
-		if trial.Run(things, order, 1) {
+		if trial.Fits(things, order, 1) {
 			return true
 		}
 	}

@@ -83,7 +83,7 @@ func (p *packing) improve(random *source) {
 			t.change(random)
 			wait.Go(func() {
 				t.cost = math.Inf(1)
-				if t.run(t.squeeze) {
+				if t.goesIn(t.squeeze) {
 					t.cost = t.packing.cost(home)
 				}
 			})
@@ -101,7 +101,7 @@ func (p *packing) improve(random *source) {
 		best = better.cost
 		copy(p.order, better.order)
 		copy(p.things, better.things)
-		if looser := p.squeeze - 1.0/32; looser >= 0 && p.budget.spend(len(p.things)) && p.run(looser) {
+		if looser := p.squeeze - 1.0/32; looser >= 0 && p.budget.spend(len(p.things)) && p.goesIn(looser) {
 			p.squeeze, best = looser, p.cost(home)
 		}
 	}

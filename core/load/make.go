@@ -114,12 +114,12 @@ func (s *search) place() *packing {
 	p := s.otherDivider(s.giveUp(best))
 	if s.options.Quick {
 		p.bundle(s.assignment, s.random)
-		p.squeeze = p.leastSqueeze(quickHalvings)
+		p.squeeze = p.leastSqueeze(true)
 		return p
 	}
 	p.homeward(min(1, p.squeeze+homeSqueeze))
 	p.bundle(s.assignment, s.random)
-	p.squeeze = p.leastSqueeze(halvings)
+	p.squeeze = p.leastSqueeze(false)
 	if len(p.trial.Out) == 0 {
 		p.budget = &budget{left: improveBudget, stop: s.options.Stop}
 		p.improve(s.random)
@@ -135,11 +135,7 @@ const worthOpening = 0.1
 // otherDivider finds the squeeze, and tries the divider the other way round where it can be opened: open when things go in
 // with clearly less squeeze then, else shut.
 func (s *search) otherDivider(p *packing) *packing {
-	steps := halvings
-	if s.options.Quick {
-		steps = quickHalvings
-	}
-	p.squeeze = p.leastSqueeze(steps)
+	p.squeeze = p.leastSqueeze(s.options.Quick)
 	bottom := s.task.Pack.Of(rucksack.Bottom)
 	if bottom == nil || bottom.Divider != "removable" || p.squeeze == 0 && !p.open || len(p.trial.Out) > 0 {
 		return p
@@ -149,7 +145,7 @@ func (s *search) otherDivider(p *packing) *packing {
 	if !other.run(1) && !other.fitBriefly(s.random) {
 		return p
 	}
-	other.squeeze = other.leastSqueeze(steps)
+	other.squeeze = other.leastSqueeze(s.options.Quick)
 	shut, open := p, other
 	if p.open {
 		shut, open = other, p

@@ -135,7 +135,10 @@ func wish(task *Task, c *choice) stuff.Wish {
 // isHeavy things are laid with care: heavyG and more, and not a voluminous bundle.
 func isHeavy(p kit.Piece, mass float64) bool { return mass >= heavyG && dense(p) }
 
-// run packs once and counts it.
+// goesIn reports whether everything finds a place; when not, the trial is not whole.
+func (p *packing) goesIn(squeeze float64) bool { return p.trial.Fits(p.things, p.order, squeeze) }
+
+// run packs once.
 func (p *packing) run(squeeze float64) bool { return p.trial.Run(p.things, p.order, squeeze) }
 
 // missing is the tight litres of what the last trial left out, weighed so that fewer things out is better.
@@ -313,13 +316,13 @@ func (p *packing) homeward(squeeze float64) {
 	fits := slices.Clone(p.order)
 	for i, c := range p.inside { // lanes that were given up in the search come back where that does no harm
 		given := p.things[i].Wish
-		if p.things[i].Wish = wish(p.task, c); p.things[i].Wish != given && (!p.budget.spend(len(p.things)) || !p.run(squeeze)) {
+		if p.things[i].Wish = wish(p.task, c); p.things[i].Wish != given && (!p.budget.spend(len(p.things)) || !p.goesIn(squeeze)) {
 			p.things[i].Wish = given
 		}
 	}
 	p.plannedOrder()
 	planned := slices.Clone(p.order)
-	if p.run(squeeze) {
+	if p.goesIn(squeeze) {
 		return
 	}
 	copy(p.order, fits)
@@ -334,7 +337,7 @@ func (p *packing) homeward(squeeze float64) {
 		p.order = slices.Delete(p.order, from, from+1)
 		p.order = slices.Insert(p.order, turn, i)
 		p.hold()
-		if p.run(squeeze) {
+		if p.goesIn(squeeze) {
 			copy(fits, p.order)
 		} else {
 			copy(p.order, fits)
@@ -391,10 +394,14 @@ func (p *packing) fitBriefly(random *source) bool {
 // briefTrials is how many orders are tried to get one more thing in.
 const briefTrials = 12
 
-// leastSqueeze finds how tight the soft things must be for all to go in by halving the interval so many times, and packs
+// leastSqueeze finds how tight the soft things must be for all to go in by halving the interval a few times, and packs
 // at it. It begins with what litres alone ask for, tries a few orders at each step, and keeps the one that did it. The
 // present order must fit tight.
-func (p *packing) leastSqueeze(halvings int) float64 {
+func (p *packing) leastSqueeze(quick bool) float64 {
+	steps := halvings
+	if quick {
+		steps = quickHalvings
+	}
 	orders := [][]int{slices.Clone(p.order)}
 	also := func() {
 		p.gather()
@@ -402,15 +409,17 @@ func (p *packing) leastSqueeze(halvings int) float64 {
 	}
 	p.plannedOrder()
 	also()
-	for _, larger := range largestFirst {
-		copy(p.order, orders[1])
-		sortLargest(p.order, p.things, larger)
-		also()
+	if !quick {
+		for _, larger := range largestFirst {
+			copy(p.order, orders[1])
+			sortLargest(p.order, p.things, larger)
+			also()
+		}
 	}
-	goesIn := func(squeeze float64) bool {
+	anyGoesIn := func(squeeze float64) bool {
 		for k, order := range orders {
 			copy(p.order, order)
-			if p.run(squeeze) {
+			if p.goesIn(squeeze) {
 				copy(orders[1:k+1], orders[:k])
 				orders[0] = order
 				return true
@@ -419,12 +428,12 @@ func (p *packing) leastSqueeze(halvings int) float64 {
 		return false
 	}
 	low, high := p.floor(), 1.0
-	if goesIn(low) {
+	if anyGoesIn(low) {
 		return low
 	}
-	for range halvings {
+	for range steps {
 		middle := (low + high) / 2
-		if goesIn(middle) {
+		if anyGoesIn(middle) {
 			high = middle
 		} else {
 			low = middle

@@ -61,6 +61,15 @@ func (s *Space) NewTrial(things int) *Trial {
 // Run packs the things in the given order at one squeeze and reports whether all found a place. Order lists indices of
 // things; the bottom region is packed first whatever the order says.
 func (t *Trial) Run(things []Thing, order []int, squeeze float64) bool {
+	return t.pack(things, order, squeeze, false)
+}
+
+// Fits is Run, but ends at the first thing that finds no place: the trial is whole only when all did.
+func (t *Trial) Fits(things []Thing, order []int, squeeze float64) bool {
+	return t.pack(things, order, squeeze, true)
+}
+
+func (t *Trial) pack(things []Thing, order []int, squeeze float64, all bool) bool {
 	copy(t.Owner, t.space.blank)
 	t.Out = t.Out[:0]
 	for i := range t.Boxes {
@@ -84,6 +93,9 @@ func (t *Trial) Run(things []Thing, order []int, squeeze float64) bool {
 				}
 			case firstOfBag(things, order[:turn], th):
 				t.placeBag(things, order[turn:], th.Bag, squeeze)
+			}
+			if all && len(t.Out) > 0 {
+				return false
 			}
 		}
 	}
