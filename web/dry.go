@@ -77,11 +77,11 @@ func (s *Server) dryPage(t *trip, system unit.System) page {
 		v.Weak = append(v.Weak, weakRow{fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, w.Piece.ID), w.Piece.Name, w.Why, w.Mend})
 	}
 	for _, source := range pack.Sources(&barriers) {
-		words := fmt.Sprintf("%s %s", source.Piece.Name, source.Why)
+		words := fmt.Sprintf("%s: %s", source.Piece.Name, source.Why)
 		if len(source.Threatens) > 0 {
-			words += ", and threatens " + namesOf(source.Threatens, 4)
+			words += ", with no barrier to " + namesOf(source.Threatens, 4)
 		} else {
-			words += "; a barrier is between it and what must stay dry"
+			words += ", with a barrier to all that must stay dry"
 		}
 		v.Sources = append(v.Sources, words+".")
 	}

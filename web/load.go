@@ -337,7 +337,11 @@ func (t *trip) orderView(p *load.Placement, step, position int, look look) order
 			v.Zones = append(v.Zones, option{z.ID, z.Name, z == p.Zone})
 		}
 		if p.Zone.Solid() {
-			v.Lanes = options(laneWords, string(p.Lane))
+			lane := load.Full
+			if pin := t.task().PinFor(p.Piece); pin != nil {
+				lane = pin.Lane
+			}
+			v.Lanes = options(laneWords, string(lane))
 		}
 	}
 	return v

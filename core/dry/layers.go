@@ -177,7 +177,7 @@ func (p *Pack) Sources(plan *Barriers) []Source {
 		if !w.Leaks && !w.ReturnsWet || bagged[l.Piece] {
 			continue
 		}
-		s := Source{Lying: l, Why: "comes back wet"}
+		s := Source{Lying: l, Why: "wet when back"}
 		if w.Leaks {
 			s.Why = "may leak"
 		}

@@ -70,7 +70,7 @@ func newAssignment(task *Task, loose []kit.Piece, nested map[kit.Piece][]kit.Pie
 }
 
 func (a *assignment) newChoice(p kit.Piece) *choice {
-	c := &choice{Piece: p, zone: out, leave: leaveCost(p), pin: a.task.pinFor(p), inside: a.nested[p], limits: reach.Limits(p.Item)}
+	c := &choice{Piece: p, zone: out, leave: leaveCost(p), pin: a.task.PinFor(p), inside: a.nested[p], limits: reach.Limits(p.Item)}
 	if p.Shape.Kind != kit.Soft {
 		c.rigid = p.Shape.BoxL()
 	}

@@ -81,26 +81,26 @@ func held(b *dry.Barrier) float64 {
 // bundle makes every bag one body in the trial. A bag for which that leaves no room is torn: its things go in singly, without its
 // protection, and the bags are planned anew. Everything still goes in then, as it did before there were bags.
 func (p *packing) bundle(a *assignment, random *source) {
-	singly := slices.Clone(p.order)
+	singly, things := slices.Clone(p.order), slices.Clone(p.things)
 	for {
 		copy(p.order, singly)
+		copy(p.things, things)
 		p.bag(a)
-		p.gather()
-		if p.run(1) || p.fitBriefly(random) {
-			p.gather()
-			return
-		}
-		bag := p.inTheWay()
-		if bag == none {
-			copy(p.order, singly)
+		if !slices.ContainsFunc(p.bags, func(b int) bool { return b != none }) {
 			p.run(1)
 			return
 		}
+		p.gather()
+		if p.run(1) || p.fitBriefly(random) {
+			p.collect()
+			return
+		}
+		bag := p.inTheWay()
 		p.torn = append(p.torn, p.bagsUsed[bag].Bag.ID)
 	}
 }
 
-// inTheWay is the bag to tear: the first that was out in the last trial, otherwise the largest; none when there is no bag.
+// inTheWay is the bag to tear: the first that was out in the last trial, otherwise the largest.
 func (p *packing) inTheWay() int {
 	for _, i := range p.trial.Out {
 		if p.bags[i] != none {
@@ -138,6 +138,7 @@ func (p *packing) gather() {
 	p.collect() // a pinned place may be in the middle of another bag
 }
 
+// collect is gather without regard to pinned places: it changes what the order says, not what the trial does.
 func (p *packing) collect() {
 	if p.bags == nil {
 		return

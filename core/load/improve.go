@@ -226,7 +226,7 @@ func (p *packing) describePlaces(plan *Plan) {
 		if pl.Piece.Shape.Kind == kit.Soft {
 			pl.VolumeL = float64(cells[i]) * solid.CellCm * solid.CellCm * solid.CellCm / 1000
 		}
-		pl.Lane = p.lane(pl, solid)
+		pl.Lane = p.lane(pl, p.inside[i].pin, solid)
 		if p.aims != nil {
 			pl.aim = p.aims[i]
 		}
@@ -248,9 +248,13 @@ func (p *packing) pieces(set stuff.Set) []kit.Piece {
 	return list
 }
 
-// lane names where in the body a thing lies, when it clearly lies to one side of it.
-func (p *packing) lane(pl *Placement, solid *rucksack.Solid) Lane {
+// lane names where in the body a thing lies: the lane that it is pinned to when it lies in that half, otherwise the one to which it
+// clearly belongs.
+func (p *packing) lane(pl *Placement, pin *Pin, solid *rucksack.Solid) Lane {
 	deep, wide := float64(solid.Size[1])*solid.CellCm, float64(solid.Size[0])*solid.CellCm
+	if pin != nil && map[Lane]bool{Back: pl.MiddleCm[1] < deep/2, Front: pl.MiddleCm[1] > deep/2, Left: pl.MiddleCm[0] < 0, Right: pl.MiddleCm[0] > 0}[pin.Lane] {
+		return pin.Lane
+	}
 	switch {
 	case pl.Box.Max[1] < deep*0.75 && pl.MiddleCm[1] < deep*0.42:
 		return Back

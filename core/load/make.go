@@ -112,14 +112,14 @@ func (s *search) place() *packing {
 		s.program.prove(thoroughly)
 	}
 	p := s.otherDivider(s.giveUp(best))
+	p.bundle(s.assignment, s.random)
+	p.squeeze = p.leastSqueeze(1, s.options.Quick)
 	if s.options.Quick {
-		p.bundle(s.assignment, s.random)
-		p.squeeze = p.leastSqueeze(true)
 		return p
 	}
-	p.homeward(min(1, p.squeeze+homeSqueeze))
-	p.bundle(s.assignment, s.random)
-	p.squeeze = p.leastSqueeze(false)
+	known := p.homeward()
+	p.collect()
+	p.squeeze = p.leastSqueeze(known, false)
 	if len(p.trial.Out) == 0 {
 		p.budget = &budget{left: improveBudget, stop: s.options.Stop}
 		p.improve(s.random)
@@ -135,7 +135,7 @@ const worthOpening = 0.1
 // otherDivider finds the squeeze, and tries the divider the other way round where it can be opened: open when things go in
 // with clearly less squeeze then, else shut.
 func (s *search) otherDivider(p *packing) *packing {
-	p.squeeze = p.leastSqueeze(s.options.Quick)
+	p.squeeze = p.leastSqueeze(1, s.options.Quick)
 	bottom := s.task.Pack.Of(rucksack.Bottom)
 	if bottom == nil || bottom.Divider != "removable" || p.squeeze == 0 && !p.open || len(p.trial.Out) > 0 {
 		return p
@@ -145,7 +145,7 @@ func (s *search) otherDivider(p *packing) *packing {
 	if !other.run(1) && !other.fitBriefly(s.random) {
 		return p
 	}
-	other.squeeze = other.leastSqueeze(s.options.Quick)
+	other.squeeze = other.leastSqueeze(1, s.options.Quick)
 	shut, open := p, other
 	if p.open {
 		shut, open = other, p
@@ -192,9 +192,7 @@ func (s *search) tryIn(a *assignment) *packing {
 // everything that is left out once more, dearest first: room lost may have been counted too high.
 func (s *search) giveUp(p *packing) *packing {
 	a := s.assignment
-	for _, i := range slices.Clone(p.trial.Out) {
-		a.put(p.inside[i], out)
-	}
+	p.leaveOut(a)
 	clear(a.loss)
 	var left []*choice
 	for _, c := range a.choices {
@@ -205,7 +203,6 @@ func (s *search) giveUp(p *packing) *packing {
 	if len(left) == 0 {
 		return p
 	}
-	p.drop()
 	slices.SortStableFunc(left, func(x, y *choice) int { return compareDescending(x.leave, y.leave) })
 	for _, c := range left {
 		before := p

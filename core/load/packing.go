@@ -311,8 +311,12 @@ func (c *climber) disturb() {
 }
 
 // homeward brings an order that fits back towards the planned one: one thing after another, as it is planned, is moved to
-// its planned turn, and stays there if all still goes in at the squeeze.
-func (p *packing) homeward(squeeze float64) {
+// its planned turn, and stays there if all still goes in at a squeeze a little above the present one, which it gives.
+func (p *packing) homeward() (squeeze float64) {
+	squeeze = min(1, p.squeeze+homeSqueeze)
+	if !p.goesIn(squeeze) { // tighter things may come to lie elsewhere
+		squeeze = p.squeeze
+	}
 	fits := slices.Clone(p.order)
 	for i, c := range p.inside { // lanes that were given up in the search come back where that does no harm
 		given := p.things[i].Wish
@@ -323,7 +327,7 @@ func (p *packing) homeward(squeeze float64) {
 	p.plannedOrder()
 	planned := slices.Clone(p.order)
 	if p.goesIn(squeeze) {
-		return
+		return squeeze
 	}
 	copy(p.order, fits)
 	for turn, i := range planned {
@@ -344,6 +348,18 @@ func (p *packing) homeward(squeeze float64) {
 		}
 	}
 	p.run(squeeze)
+	return squeeze
+}
+
+// leaveOut takes what the last trial left out of the assignment, and what then finds no place either: without a thing the others
+// come to lie elsewhere.
+func (p *packing) leaveOut(a *assignment) {
+	for len(p.trial.Out) > 0 {
+		for _, i := range p.trial.Out {
+			a.put(p.inside[i], out)
+		}
+		p.drop()
+	}
 }
 
 // drop takes what the last trial left out off the order.
@@ -396,8 +412,8 @@ const briefTrials = 12
 
 // leastSqueeze finds how tight the soft things must be for all to go in by halving the interval a few times, and packs
 // at it. It begins with what litres alone ask for, tries a few orders at each step, and keeps the one that did it. The
-// present order must fit tight.
-func (p *packing) leastSqueeze(quick bool) float64 {
+// present order must fit at the squeeze known.
+func (p *packing) leastSqueeze(known float64, quick bool) float64 {
 	steps := halvings
 	if quick {
 		steps = quickHalvings
@@ -409,12 +425,14 @@ func (p *packing) leastSqueeze(quick bool) float64 {
 	}
 	p.plannedOrder()
 	also()
-	if !quick {
-		for _, larger := range largestFirst {
-			copy(p.order, orders[1])
-			sortLargest(p.order, p.things, larger)
-			also()
-		}
+	more := largestFirst
+	if quick {
+		more = more[:1]
+	}
+	for _, larger := range more {
+		copy(p.order, orders[1])
+		sortLargest(p.order, p.things, larger)
+		also()
 	}
 	anyGoesIn := func(squeeze float64) bool {
 		for k, order := range orders {
@@ -427,7 +445,7 @@ func (p *packing) leastSqueeze(quick bool) float64 {
 		}
 		return false
 	}
-	low, high := p.floor(), 1.0
+	low, high := min(known, p.floor()), known
 	if anyGoesIn(low) {
 		return low
 	}

@@ -32,7 +32,7 @@ func (s *search) plan(p *packing) *Plan {
 	}
 	p.describePlaces(plan)
 	a.leftOut(plan)
-	plan.Broken = a.broken()
+	plan.Broken = append(a.broken(), plan.pinsNotKept(s.task)...)
 	plan.State = a.state(plan)
 	return plan
 }
@@ -160,6 +160,39 @@ func (a *assignment) broken() []Broken {
 		}
 	}
 	return list
+}
+
+// pinsNotKept lists the lanes and places that were pinned and that the trial packing did not give.
+func (p *Plan) pinsNotKept(task *Task) []Broken {
+	var list []Broken
+	inZone := map[string]int{}
+	for i := range p.Placed {
+		pl := &p.Placed[i]
+		if pl.Inside != "" {
+			continue
+		}
+		inZone[pl.Zone.ID]++
+		pin := task.PinFor(pl.Piece)
+		switch {
+		case pin == nil:
+		case pin.Lane != Full && pl.Box != nil && pl.Lane != pin.Lane:
+			list = append(list, Broken{string(RulePin), []string{pl.Piece.ID}, fmt.Sprintf("%s was pinned %s, and the trial packing had to lay it elsewhere: load it earlier, or take the pin out.", pl.Piece.Name, laneWords[pin.Lane])})
+		case pin.Place > 0 && !between(inZone[pl.Zone.ID], min(pin.Place, p.countIn(pl.Zone)), pin.Place+pl.Piece.Count-1):
+			list = append(list, Broken{string(RulePin), []string{pl.Piece.ID}, fmt.Sprintf("%s was pinned to turn %d, and goes in at turn %d: other pins or its dry bag ask for that.", pl.Piece.Name, pin.Place, inZone[pl.Zone.ID])})
+		}
+	}
+	return list
+}
+
+// between reports whether a turn is one of those that a line of several things may have when it is pinned to the first of them.
+func between(turn, first, last int) bool { return turn >= first && turn <= max(first, last) }
+
+// countIn counts the things in a zone, without those nested.
+func (p *Plan) countIn(z *rucksack.Zone) (n int) {
+	for i := range p.Placed {
+		n += count(p.Placed[i].Zone == z && p.Placed[i].Inside == "")
+	}
+	return n
 }
 
 func (a *assignment) idsIn(zone int, want func(*choice) bool) []string {

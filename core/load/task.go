@@ -148,8 +148,8 @@ func comparePieces(a, b kit.Piece) int {
 	return cmp.Or(cmp.Compare(a.ID, b.ID), cmp.Compare(a.Number, b.Number))
 }
 
-// pinFor finds the packer's wish for a piece: one for just this piece goes before one for the whole line.
-func (t *Task) pinFor(p kit.Piece) *Pin {
+// PinFor finds the packer's wish for a piece: one for just this piece goes before one for the whole line.
+func (t *Task) PinFor(p kit.Piece) *Pin {
 	var found *Pin
 	for i := range t.Pins {
 		pin := &t.Pins[i]

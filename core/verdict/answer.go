@@ -98,6 +98,7 @@ type Barrier struct {
 	Bag    string   `json:"bag"`
 	Zone   string   `json:"zone"`
 	Items  []string `json:"items"`
+	Pieces []int    `json:"pieces"` // beside items: number of the piece, 0 where its line stands for one thing
 	Litres float64  `json:"litres"`
 	Share  float64  `json:"share"`
 }

@@ -43,9 +43,10 @@ func (b *bagging) lifted(p *load.Placement) int {
 }
 
 func barrier(b *dry.Barrier) Barrier {
-	out := Barrier{Bag: b.Bag.ID, Zone: b.Zone, Items: []string{}, Litres: round3(b.Litres), Share: round3(b.Share())}
+	out := Barrier{Bag: b.Bag.ID, Zone: b.Zone, Items: []string{}, Pieces: []int{}, Litres: round3(b.Litres), Share: round3(b.Share())}
 	for _, piece := range b.Things {
 		out.Items = append(out.Items, piece.ID)
+		out.Pieces = append(out.Pieces, numberOf(piece))
 	}
 	return out
 }

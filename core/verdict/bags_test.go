@@ -68,8 +68,9 @@ func parts(plan *load.Plan, bag *verdict.Barrier) int {
 		if owner < 0 {
 			continue
 		}
-		for _, id := range bag.Items {
-			if plan.Cells.Things[owner].ID == id {
+		thing := plan.Cells.Things[owner]
+		for i, id := range bag.Items {
+			if thing.ID == id && (bag.Pieces[i] == 0 || bag.Pieces[i] == thing.Number) {
 				mine[[3]int{cell % size[0], cell / size[0] % size[1], cell / size[0] / size[1]}] = true
 			}
 		}

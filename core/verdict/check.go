@@ -108,6 +108,11 @@ func fitCheck(task *load.Task, plan *load.Plan) Check {
 	case plan.State == load.Crammed:
 		c.raise(Look, fmt.Sprintf("Crammed %s: it takes a knee to close it.", Part(plan.Squeeze)))
 	}
+	for _, b := range plan.Broken {
+		if b.Rule == string(load.RulePin) {
+			c.raise(Look, b.Why, b.Items...)
+		}
+	}
 	if sure := plan.Sure; sure != nil {
 		text := fmt.Sprintf("It fits in %.0f of 100 draws of the litres, as they are known.", 100*sure.Share)
 		if sure.MeasureNext != "" && sure.Share > 0.005 && sure.Share < 0.995 {

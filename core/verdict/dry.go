@@ -64,7 +64,7 @@ func dryCheck(pack *dry.Pack, barriers *dry.Barriers, list []Dry) Check {
 	for _, s := range pack.Sources(barriers) {
 		if len(s.Threatens) > 0 {
 			wet++
-			c.raise(Look, fmt.Sprintf("%s %s and lies with %s, without a barrier between: bag the wet thing or the dry ones.", s.Piece.Name, s.Why, named(s.Threatens)), s.Piece.ID)
+			c.raise(Look, fmt.Sprintf("%s (%s) with %s, and no barrier between: bag the wet thing or the dry ones.", s.Piece.Name, s.Why, named(s.Threatens)), s.Piece.ID)
 		}
 	}
 	if wet > 0 && len(barriers.Weak) == 0 {

@@ -26,6 +26,9 @@ type safety struct {
 func safeCheck(task *load.Task, plan *load.Plan, bags *bagging) Check {
 	s := &safety{Check{Check: "safe", State: Settled, Figure: "no finding"}, task, plan, bags}
 	for _, b := range plan.Broken {
+		if b.Rule == string(load.RulePin) {
+			continue // no matter of safety: the check of fit says it
+		}
 		s.raise(Stop, b.Why, b.Items...)
 	}
 	s.second()
