@@ -103,5 +103,6 @@ func TestShrinkAgainstGlpsol(t *testing.T) {
 	require.NoError(t, err)
 	optimum, err := glpsol.Optimum(t.TempDir(), func(w io.Writer) error { _, err := w.Write(text); return err })
 	require.NoError(t, err)
+	assert.InDelta(t, optimum, found.Objective, 1e-6)
 	assert.InDelta(t, optimum, found.Cost, 0.01)
 }

@@ -9,17 +9,18 @@ import (
 
 // shrinkAnswer is what the command prints.
 type shrinkAnswer struct {
-	Format string      `json:"format"`
-	Fits   bool        `json:"fits"`   // as it is
-	Enough bool        `json:"enough"` // after the set
-	NeedL  float64     `json:"need_l"`
-	SavedL float64     `json:"saved_l"`
-	SavedG float64     `json:"saved_g"`
-	Cost   float64     `json:"cost"`
-	Proven bool        `json:"proven"`
-	ShortL float64     `json:"short_l,omitempty"`
-	Set    []shrinkRow `json:"set"`
-	Moves  []shrinkRow `json:"moves"`
+	Format    string      `json:"format"`
+	Fits      bool        `json:"fits"`   // as it is
+	Enough    bool        `json:"enough"` // after the set
+	NeedL     float64     `json:"need_l"`
+	SavedL    float64     `json:"saved_l"`
+	SavedG    float64     `json:"saved_g"`
+	Cost      float64     `json:"cost"`
+	Proven    bool        `json:"proven"`
+	Objective float64     `json:"objective"` // of the program: the cost, less 1e-7 for each gram saved
+	ShortL    float64     `json:"short_l,omitempty"`
+	Set       []shrinkRow `json:"set"`
+	Moves     []shrinkRow `json:"moves"`
 }
 
 type shrinkRow struct {
@@ -61,7 +62,7 @@ func shrinkCommand() *cobra.Command {
 				}
 			}
 			err = writeJSON(cmd.OutOrStdout(), shrinkAnswer{Format: "tornister-shrink", Fits: plan.Fits(), Enough: found.Enough, NeedL: found.Program.NeedL,
-				SavedL: found.Set.Litres, SavedG: found.Set.Grams, Cost: found.Set.Cost, Proven: found.Set.Proven, ShortL: found.ShortL,
+				SavedL: found.Set.Litres, SavedG: found.Set.Grams, Cost: found.Set.Cost, Proven: found.Set.Proven, Objective: found.Set.Objective(), ShortL: found.ShortL,
 				Set: shrinkRows(found.Set.Moves), Moves: shrinkRows(found.Program.Moves)})
 			if err == nil && !found.Enough {
 				return &exit{code: exitNoFit}

@@ -70,6 +70,14 @@ func sum(chosen []int, moves []Move) Set {
 	return set
 }
 
+// Objective is what the program says of a set: its cost, less a hair's breadth for the weight saved.
+func (s *Set) Objective() (sum float64) {
+	for _, m := range s.Moves {
+		sum += m.price()
+	}
+	return sum
+}
+
 // price is the cost with a hair's breadth for weight, so that ties fall to the lighter set.
 func (m Move) price() float64 { return m.Cost - 1e-7*m.Grams }
 
