@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"html/template"
+	"math"
 	"net/http"
 	"slices"
 	"strings"
@@ -49,7 +50,7 @@ func (s *Server) showCompare(c *gin.Context) {
 		for i := range p.Road {
 			p.Road[i].Current = p.Road[i].Name == "Load"
 		}
-		view := &compareView{Legend: draw.Legend(draw.ByNeed)}
+		view := &compareView{Legend: draw.Legend(draw.ByNeed, t.units())}
 		asked := c.QueryArray("way")
 		if len(asked) == 0 {
 			asked = []string{"trainee", "ski-tour", "external"}
@@ -76,8 +77,8 @@ func (s *Server) showCompare(c *gin.Context) {
 
 // way describes a plan beside the trip's own.
 func (t *trip) way(preset method.Preset, own *trip) wayView {
-	w := wayView{ID: preset.ID, Name: preset.Name, Words: preset.Words, Verdict: verdict.Sentence(t.answer.Verdict, len(t.answer.LeftOut)),
-		Centre: fmt.Sprintf("weight at %.0f %% of the back, %.0f cm out, lean %.0f°", 100*t.answer.Balance.Height, t.answer.Balance.CentreCm[1], t.answer.Balance.LeanDeg)}
+	w := wayView{ID: preset.ID, Name: preset.Name, Words: preset.Words, Verdict: verdict.Sentence(t.answer.Verdict, len(t.answer.LeftOut), t.units()),
+		Centre: fmt.Sprintf("weight at %.0f %% of the back, %s out, lean %.0f°", 100*t.answer.Balance.Height, t.units().Length(math.Round(t.answer.Balance.CentreCm[1])), t.answer.Balance.LeanDeg)}
 	for _, name := range verdict.Names {
 		w.Checks = append(w.Checks, t.check(name))
 	}

@@ -58,7 +58,7 @@ func (s *Server) verdictOf(c *gin.Context, sum store.Summary) (words, state stri
 	if err != nil {
 		return "cannot be read: " + err.Error(), "stop"
 	}
-	return verdict.Sentence(t.answer.Verdict, len(t.answer.LeftOut)), t.check("fit").State
+	return verdict.Sentence(t.answer.Verdict, len(t.answer.LeftOut), settingsOf(c).Units), t.check("fit").State
 }
 
 // createTrip begins a trip with one of the generic packs and an empty kit.

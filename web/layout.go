@@ -88,7 +88,7 @@ func (s *Server) layoutPage(c *gin.Context, t *trip, chosen string) page {
 	system := settingsOf(c).Units
 	p := t.shell("layout", "Lay out")
 	items := t.task().Items
-	view := &layoutView{Packed: c.Query("soft") == "packed", Legend: draw.Legend(draw.ByNeed), Assumed: t.bundle.Assumed}
+	view := &layoutView{Packed: c.Query("soft") == "packed", Legend: draw.Legend(draw.ByNeed, t.units()), Assumed: t.bundle.Assumed}
 	base := fmt.Sprintf("/trips/%d/layout", t.ID)
 	view.Other = base + "?soft=packed"
 	if view.Packed {
@@ -114,7 +114,7 @@ func (s *Server) layoutPage(c *gin.Context, t *trip, chosen string) page {
 	sums := verdict.KitOf(items, &t.task().Pack)
 	p.Headline = fmt.Sprintf("%s to pack: %s loose, %s tight, for %s of pack.", verdict.Things(sums.Packed.Pieces),
 		system.Volume(sums.Packed.LooseL), system.Volume(sums.Packed.TightL), system.Volume(t.task().Pack.StatedL()))
-	p.Detail = verdict.Sentence(t.answer.Verdict, len(t.answer.LeftOut)) + " " + leftOutWords(t)
+	p.Detail = verdict.Sentence(t.answer.Verdict, len(t.answer.LeftOut), t.units()) + " " + leftOutWords(t)
 	p.Body = view
 	return p
 }

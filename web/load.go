@@ -162,14 +162,14 @@ func (t *trip) scene(l look, system unit.System) draw.Scene {
 
 func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 	p := t.shell("load", "Load")
-	p.Headline = verdict.Sentence(t.answer.Verdict, len(t.answer.LeftOut))
+	p.Headline = verdict.Sentence(t.answer.Verdict, len(t.answer.LeftOut), t.units())
 	p.Detail = t.loadDetail()
 	steps := len(t.plan.Placed)
 	look.upto = min(look.upto, steps)
 	if look.upto > 0 {
 		look.thing = thingKey(&t.plan.Placed[look.upto-1])
 	}
-	view := &loadView{Legend: draw.Legend(draw.Colour(look.colour)), Empty: len(t.task().Items) == 0, Searching: t.search != nil}
+	view := &loadView{Legend: draw.Legend(draw.Colour(look.colour), system), Empty: len(t.task().Items) == 0, Searching: t.search != nil}
 	view.drawings(t, look, system)
 	view.controls(t, look, steps)
 	for _, l := range t.plan.LeftOut {

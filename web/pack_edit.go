@@ -74,7 +74,7 @@ func sense(object map[string]any) error {
 		return err
 	}
 	var problems bundle.Problems
-	for _, f := range pack.Sense() {
+	for _, f := range pack.Sense(unit.Metric) {
 		if !f.Stop {
 			continue
 		}
@@ -245,7 +245,7 @@ func (s *Server) drawZone(c *gin.Context) {
 		c.Status(http.StatusNoContent)
 		return
 	}
-	s.fragment(c, "pack", "drawing", packView{Drawing: draw.Blueprint(pack, c.Param("zone"), r.system), Findings: findingRows(pack)})
+	s.fragment(c, "pack", "drawing", packView{Drawing: draw.Blueprint(pack, c.Param("zone"), r.system), Findings: findingRows(pack, r.system)})
 }
 
 // addZone puts a zone of a kind on the pack, of a usual size.

@@ -222,15 +222,15 @@ func (s *Server) renderPack(c *gin.Context, owned store.OwnedPack, status int, t
 	if kept != nil {
 		v.Zone = kept
 	}
-	v.Findings = findingRows(pack)
+	v.Findings = findingRows(pack, system)
 	p := page{Title: pack.Name, Name: "pack", Headline: fmt.Sprintf("%s: %s as stated, %s tall, %s.", pack.Name, v.Stated, v.Height, system.Mass(pack.MassG)),
 		Detail: "Choose a zone to measure it. The drawing follows while you type.", Notice: told, Body: v}
 	s.render(c, status, p)
 }
 
-func findingRows(pack *rucksack.Pack) []findingRow {
+func findingRows(pack *rucksack.Pack, system unit.System) []findingRow {
 	var rows []findingRow
-	for _, f := range pack.Sense() {
+	for _, f := range pack.Sense(system) {
 		name, state := pack.Name, "look"
 		if z := pack.Zone(f.Zone); z != nil {
 			name = z.Name

@@ -22,6 +22,7 @@ import (
 // routeView is the step Trip: the form, the days drawn, and what the trip makes necessary.
 type routeView struct {
 	Strip                          template.HTML
+	Pace                           string // of the rule for hours that are not given
 	Name, Start, End, Place        field
 	Low, High, Rain                field
 	Mass, Height, Age              field
@@ -108,6 +109,7 @@ func (s *Server) routePage(t *trip, system unit.System) page {
 		v.Ground = append(v.Ground, option{tr.Terrain, tr.Terrain, true})
 	}
 	v.School, v.Foods = schoolsOf(t, "food")
+	v.Pace = fmt.Sprintf("%s an hour, and an hour more for each %s of climb", system.Distance(trail.PaceKmH), system.Climb(trail.ClimbMHour))
 	for i, leg := range tr.Legs {
 		v.Legs = append(v.Legs, newLegRow(i, leg, tr, t, system))
 	}

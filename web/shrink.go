@@ -60,7 +60,7 @@ func (s *Server) shrinkingOf(c *gin.Context, t *trip) (*shrinking, error) {
 	s.shrunk.mu.Lock()
 	defer s.shrunk.mu.Unlock()
 	before := s.shrunk.last[t.ID]
-	if before != nil && before.plan == t.plan && before.stamp == stamp {
+	if before != nil && before.plan.Cells == t.plan.Cells && before.stamp == stamp {
 		return before, nil
 	}
 	if before != nil {
@@ -312,7 +312,7 @@ func (t *trip) try(known *shrinking, keys []string, system unit.System) *trialVi
 	}
 	after, plan := verdict.Of(shrink.Apply(t.task(), moves), nil, load.Options{Seed: seed, Quick: true})
 	before, _ := verdict.Of(t.task(), nil, load.Options{Seed: seed, Quick: true}) // quick on both sides, so that like is compared with like
-	v := &trialView{Words: verdict.Sentence(after.Verdict, len(after.LeftOut))}
+	v := &trialView{Words: verdict.Sentence(after.Verdict, len(after.LeftOut), t.units())}
 	if !plan.Fits() {
 		v.Words += " " + system.Volume(plan.OverL) + " too much."
 	}

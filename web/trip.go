@@ -45,8 +45,26 @@ func (s *Server) trip(c *gin.Context) (*trip, error) {
 	if err != nil {
 		return nil, err
 	}
-	return s.planned(c, id)
+	t, err := s.planned(c, id)
+	if err != nil {
+		return nil, err
+	}
+	return t.in(settingsOf(c).Units), nil
 }
+
+// in is the trip with its sentences in a system of units; plans are kept in metric ones.
+func (t *trip) in(system unit.System) *trip {
+	if system == unit.Metric {
+		return t
+	}
+	other, b := *t, *t.bundle
+	b.Task.Trip.Units = system
+	other.bundle = &b
+	other.answer, other.plan = verdict.Reworded(&b.Task, t.answer, t.plan)
+	return &other
+}
+
+func (t *trip) units() unit.System { return t.task().Trip.Units }
 
 // planned gives a trip with its plan: the thorough one when it is done, else a quick one, and then sees to it that the
 // thorough one is being looked for.
@@ -174,7 +192,7 @@ func (t *trip) stepState(step string) (state, word string) {
 		if t.plan.Fits() {
 			return "settled", "nothing has to"
 		}
-		return "stop", fmt.Sprintf("%s too much", unit.Metric.Volume(t.plan.OverL))
+		return "stop", fmt.Sprintf("%s too much", t.units().Volume(t.plan.OverL))
 	}
 	if step == "layout" {
 		guesses := 0

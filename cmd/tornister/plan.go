@@ -42,6 +42,7 @@ func planCommand() *cobra.Command {
 			if err := setMethods(b, methods); err != nil {
 				return err
 			}
+			b.Task.Trip.Units = unit.System(units)
 			answer, plan := verdict.Of(&b.Task, b.Assumed, load.Options{Seed: seed, Quick: quick, Stop: clock(start, seconds)})
 			if cells {
 				answer.Cells = verdict.CellsOf(plan)
@@ -77,7 +78,7 @@ func planCommand() *cobra.Command {
 	cmd.Flags().StringVar(&bagsLP, "bags-lp", "", "write the choice of dry bags as a program in CPLEX LP format to this file")
 	cmd.Flags().BoolVar(&quick, "quick", false, "give the first answer: no search for a better order, no confidence")
 	cmd.Flags().Float64Var(&seconds, "seconds", 0, "cut the search short after so many seconds (0: its own budget ends it)")
-	cmd.Flags().StringVar(&units, "units", string(unit.Metric), "units of the load card: metric or customary")
+	cmd.Flags().StringVar(&units, "units", string(unit.Metric), "units of the sentences and the load card: metric or customary")
 	return cmd
 }
 

@@ -9,6 +9,7 @@ import (
 	"slices"
 
 	"tornister/core/kit"
+	"tornister/core/unit"
 )
 
 // FullShare is how full a bag may be and still be rolled shut (common practice).
@@ -315,7 +316,7 @@ func (p *Pack) whyWeak(l Lying) string {
 		}
 	}
 	if l.Zone.Solid() && p.Liner() != nil && !p.LinerShuts() {
-		around = fmt.Sprintf("the liner of %.0f L cannot be rolled shut over %.0f L", p.Liner().VolumeL, p.LinerNeedL())
+		around = fmt.Sprintf("the liner of %s cannot be rolled shut over %s", p.Trip.Units.Volume(p.Liner().VolumeL), p.Trip.Units.Volume(p.LinerNeedL()))
 	}
 	return Why(l.Piece.Item) + "; " + around
 }
@@ -324,9 +325,9 @@ func (p *Pack) whyWeak(l Lying) string {
 func (p *Pack) mend(l Lying) string {
 	switch {
 	case l.Zone.Solid() && (p.School == "liner" || p.School == "double") && p.Liner() == nil:
-		return fmt.Sprintf("a liner of %.0f L, or a strong bin bag", math.Ceil(p.LinerNeedL()))
+		return fmt.Sprintf("a liner of %s, or a strong bin bag", p.whole(p.LinerNeedL()))
 	case l.Zone.Solid() && p.Liner() != nil && !p.LinerShuts():
-		return fmt.Sprintf("a liner of %.0f L", math.Ceil(p.LinerNeedL()))
+		return "a liner of " + p.whole(p.LinerNeedL())
 	}
 	most := 0.0
 	for i := range p.Bags {
@@ -334,7 +335,7 @@ func (p *Pack) mend(l Lying) string {
 			most = max(most, b.VolumeL)
 		}
 	}
-	buy := fmt.Sprintf("a dry bag of %.0f L", BuyL(l.Litres))
+	buy := "a dry bag of " + p.whole(BuyL(l.Litres))
 	if !l.Zone.Solid() && p.LinerShuts() {
 		return "inside the liner, or in " + buy
 	}
@@ -342,6 +343,14 @@ func (p *Pack) mend(l Lying) string {
 		return buy + ": none that is owned is large enough"
 	}
 	return buy + ": all that are owned are in use"
+}
+
+// whole prints litres rounded up to whole ones, as bags are sold.
+func (p *Pack) whole(litres float64) string {
+	if p.Trip.Units == unit.Customary {
+		return p.Trip.Units.Volume(math.Ceil(litres))
+	}
+	return fmt.Sprintf("%.0f L", math.Ceil(litres))
 }
 
 // WriteLP writes the program in CPLEX LP format for any outside solver.

@@ -25,8 +25,7 @@ type choice struct {
 	zone        int       // index into the pack's zones, or out
 	price       []float64 // by zone; +Inf where it cannot be
 	leave       float64
-	stuck       string // why no zone at all takes it, "" when one does
-	least       string // what would change that
+	stuck       bool // no zone at all takes it
 	inside      []kit.Piece
 	limits      []reach.Limit // of the drills that ask for it
 }
@@ -95,7 +94,7 @@ func (a *assignment) newChoice(p kit.Piece) *choice {
 		}
 	}
 	if !slices.ContainsFunc(c.price, func(v float64) bool { return !math.IsInf(v, 1) }) {
-		c.stuck, c.least = a.whyNowhere(c)
+		c.stuck = true
 	}
 	return c
 }

@@ -40,7 +40,7 @@ func (s *search) confidence(p *packing) *Confidence {
 	}
 	all := slices.Clone(p.inside)
 	for _, ch := range a.choices {
-		if ch.zone == out && ch.stuck == "" {
+		if ch.zone == out && !ch.stuck {
 			all = append(all, ch)
 		}
 	}

@@ -10,8 +10,22 @@ import (
 	"tornister/core/kit"
 	"tornister/core/reach"
 	"tornister/core/rucksack"
-	"tornister/core/unit"
 )
+
+// Reworded is the plan with its sentences in the units of a task, which is otherwise the one that was planned.
+func (p *Plan) Reworded(task *Task) *Plan {
+	a, other := *p.final, *p
+	a.task = task
+	other.Placed = slices.Clone(p.Placed)
+	for i := range other.Placed {
+		other.Placed[i].Reasons = nil
+	}
+	other.LeftOut = nil
+	a.leftOut(&other)
+	other.sayOver(task)
+	explain(task, &a, &other)
+	return &other
+}
 
 // explain gives every placement its reasons: the rule whose price differs most from the next best zone, and the rule
 // that decided the height.
@@ -19,7 +33,7 @@ func explain(task *Task, a *assignment, plan *Plan) {
 	for i := range plan.Placed {
 		p := &plan.Placed[i]
 		if p.Inside != "" {
-			p.Reasons = []Reason{{"nest", fmt.Sprintf("inside: %s of room it would take elsewhere", unit.Metric.Volume(p.Piece.Shape.Litres(1)))}}
+			p.Reasons = []Reason{{"nest", fmt.Sprintf("inside: %s of room it would take elsewhere", task.Trip.Units.Volume(p.Piece.Shape.Litres(1)))}}
 			continue
 		}
 		c := a.choiceOf(p.Piece)
@@ -95,9 +109,9 @@ func (a *assignment) zoneText(rule Rule, c *choice, next int) string {
 	case RuleCamp:
 		return "leaves the pockets to what the day needs"
 	case RuleSwing:
-		return fmt.Sprintf("%s would pull backwards in the %s", unit.Metric.Mass(c.mass), lower(other.Name))
+		return fmt.Sprintf("%s would pull backwards in the %s", a.task.Trip.Units.Mass(c.mass), lower(other.Name))
 	case RuleHeight:
-		return fmt.Sprintf("%s nearer the height where weight rides well", unit.Metric.Mass(c.mass))
+		return fmt.Sprintf("%s nearer the height where weight rides well", a.task.Trip.Units.Mass(c.mass))
 	case RuleWet:
 		return "comes back wet or leaks: kept from dry things"
 	case RuleRain:
@@ -121,7 +135,7 @@ func (a *assignment) zoneText(rule Rule, c *choice, next int) string {
 	case RuleOutside:
 		return fmt.Sprintf("not to hang outside on the %s", lower(other.Name))
 	case RuleRoom:
-		return fmt.Sprintf("saves %s in the %s", unit.Metric.Volume(c.Shape.Litres(0.5)), lower(other.Name))
+		return fmt.Sprintf("saves %s in the %s", a.task.Trip.Units.Volume(c.Shape.Litres(0.5)), lower(other.Name))
 	}
 	return ""
 }
@@ -177,7 +191,7 @@ func whyTurn(task *Task, c *choice, p *Placement, apart int) Reason {
 	}[rule]
 	if rule == "heavy" {
 		where := map[string]string{"close": "at mid-height", "low": "low", "high": "high"}[task.Method.Heavy]
-		text = fmt.Sprintf("%s, so %s", unit.Metric.Mass(c.mass), where)
+		text = fmt.Sprintf("%s, so %s", task.Trip.Units.Mass(c.mass), where)
 	}
 	switch {
 	case p.Pinned && c.pin.Place > 0:

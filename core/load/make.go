@@ -6,7 +6,6 @@ import (
 
 	"tornister/core/kit"
 	"tornister/core/rucksack"
-	"tornister/core/unit"
 )
 
 // The budget of a search, in things placed for trial: some seconds for a full kit that almost fits, nothing to speak of
@@ -41,12 +40,13 @@ func Make(task *Task, options Options) *Plan {
 	plan := s.plan(p)
 	if len(plan.LeftOut) > 0 {
 		plan.OverL = s.overL(p)
-		s.sayOver(plan)
+		plan.sayOver(task)
 	}
 	if !options.Quick {
 		plan.Sure = s.confidence(p)
 	}
 	explain(task, s.assignment, plan)
+	plan.final = s.assignment
 	plan.dry, plan.torn = task.Method.Dry, p.torn
 	plan.Proof, plan.assignment = s.program.proof, s.program
 	plan.Trials, plan.CutShort = s.budget.trials, s.budget.cutShort
@@ -196,7 +196,7 @@ func (s *search) giveUp(p *packing) *packing {
 	clear(a.loss)
 	var left []*choice
 	for _, c := range a.choices {
-		if c.zone == out && c.stuck == "" {
+		if c.zone == out && !c.stuck {
 			left = append(left, c)
 		}
 	}
@@ -277,7 +277,7 @@ func (s *search) overL(p *packing) float64 {
 	bulky := 0.0
 	var left []*choice
 	for _, c := range a.choices {
-		if c.zone == out && c.stuck == "" {
+		if c.zone == out && !c.stuck {
 			bulky += c.room(1)
 			left = append(left, c)
 			a.put(c, body)
@@ -362,10 +362,10 @@ func (p *packing) usedOfTop(layer float64) float64 {
 }
 
 // sayOver puts into words what the bulky things left out would take.
-func (s *search) sayOver(plan *Plan) {
-	for i := range plan.LeftOut {
-		if l := &plan.LeftOut[i]; l.LeastChange == "" {
-			l.LeastChange = "a body " + unit.Metric.Volume(plan.OverL) + " larger, or as much less to carry"
+func (p *Plan) sayOver(task *Task) {
+	for i := range p.LeftOut {
+		if l := &p.LeftOut[i]; l.LeastChange == "" {
+			l.LeastChange = "a body " + task.Trip.Units.Volume(p.OverL) + " larger, or as much less to carry"
 		}
 	}
 }

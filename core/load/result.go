@@ -74,22 +74,23 @@ func (a *assignment) leftOut(plan *Plan) {
 		if c.zone != out {
 			continue
 		}
-		why, least := c.stuck, c.least
+		why, least := "", ""
 		switch {
-		case why != "":
+		case c.stuck:
+			why, least = a.whyNowhere(c)
 		case c.pin != nil && c.pin.Zone != "":
 			why, least = fmt.Sprintf("is pinned to %s, which is full", a.task.Pack.Zone(c.pin.Zone).Name), "taking the pin out"
 		case c.rigid > 0:
-			why = fmt.Sprintf("keeps its shape, %s, and no place of that shape is left", describe(c.Shape))
+			why = fmt.Sprintf("keeps its shape, %s, and no place of that shape is left", describe(c.Shape, a.task.Trip.Units))
 		default:
-			why = fmt.Sprintf("takes %s even tight, and no zone that may hold it has that much left", unit.Metric.Volume(c.Shape.Litres(1)))
+			why = fmt.Sprintf("takes %s even tight, and no zone that may hold it has that much left", a.task.Trip.Units.Volume(c.Shape.Litres(1)))
 		}
 		plan.leave(c, why, least)
 	}
 }
 
 func (p *Plan) leave(c *choice, why, least string) {
-	p.LeftOut = append(p.LeftOut, LeftOut{c.Piece, why, least, c.stuck != ""})
+	p.LeftOut = append(p.LeftOut, LeftOut{c.Piece, why, least, c.stuck})
 	for _, q := range c.inside {
 		p.LeftOut = append(p.LeftOut, LeftOut{q, "goes with " + c.Name + ", which is left out", "carrying it outside the " + c.Name, false})
 	}
@@ -97,35 +98,35 @@ func (p *Plan) leave(c *choice, why, least string) {
 
 // whyNowhere says why not even an empty pack takes the thing, and what would.
 func (a *assignment) whyNowhere(c *choice) (why, least string) {
-	metric := unit.Metric
+	units := a.task.Trip.Units
 	if c.pin != nil && c.pin.Zone != "" {
-		return fmt.Sprintf("is pinned to %s, which cannot hold it: %s", a.task.Pack.Zone(c.pin.Zone).Name, describe(c.Shape)), "taking the pin out"
+		return fmt.Sprintf("is pinned to %s, which cannot hold it: %s", a.task.Pack.Zone(c.pin.Zone).Name, describe(c.Shape, units)), "taking the pin out"
 	}
 	if c.Shape.Kind == kit.Soft {
 		roomiest := 0.0
 		for i := range a.zones {
 			roomiest = max(roomiest, a.zones[i].CapacityL())
 		}
-		return fmt.Sprintf("takes %s even tight, and the roomiest zone has %s", metric.Volume(c.Shape.TightL), metric.Volume(roomiest)),
-			fmt.Sprintf("a zone %s larger", metric.Volume(c.Shape.TightL-roomiest))
+		return fmt.Sprintf("takes %s even tight, and the roomiest zone has %s", units.Volume(c.Shape.TightL), units.Volume(roomiest)),
+			fmt.Sprintf("a zone %s larger", units.Volume(c.Shape.TightL-roomiest))
 	}
 	sides := a.task.Pack.Of(rucksack.Body).Sides()
 	d := c.Shape.Dimensions()
 	for i := range d {
 		if d[i] > sides[i] {
-			return fmt.Sprintf("measures %s, and the body is %s inside", metric.Size(d[:]...), metric.Size(sides[:]...)),
-				fmt.Sprintf("a pack with %s more room that way, or a way to carry it outside", metric.Length(d[i]-sides[i]))
+			return fmt.Sprintf("measures %s, and the body is %s inside", units.Size(d[:]...), units.Size(sides[:]...)),
+				fmt.Sprintf("a pack with %s more room that way, or a way to carry it outside", units.Length(d[i]-sides[i]))
 		}
 	}
-	return fmt.Sprintf("does not pass any mouth: %s", describe(c.Shape)), "a pack with a wider mouth"
+	return fmt.Sprintf("does not pass any mouth: %s", describe(c.Shape, units)), "a pack with a wider mouth"
 }
 
-func describe(s kit.Shape) string {
+func describe(s kit.Shape, units unit.System) string {
 	if s.Kind == kit.Soft {
-		return unit.Metric.Volume(s.TightL) + " even tight"
+		return units.Volume(s.TightL) + " even tight"
 	}
 	d := s.Dimensions()
-	return unit.Metric.Size(d[:]...)
+	return units.Size(d[:]...)
 }
 
 // broken lists the rules that the finished plan does not keep.

@@ -116,9 +116,10 @@ type Plan struct {
 	Trials   int  // trial packings made
 	CutShort bool // the clock ended the search before its budget did
 
-	assignment *assignment
-	dry        string   // the school of dryness that it was made for
-	torn       []string // bags that do not go in as one
+	assignment *assignment // the program
+	final      *assignment // with what the trial changed in it
+	dry        string      // the school of dryness that it was made for
+	torn       []string    // bags that do not go in as one
 }
 
 // Hollow is a patch of air with something above it.

@@ -1,6 +1,10 @@
 package rucksack
 
-import "fmt"
+import (
+	"fmt"
+
+	"tornister/core/unit"
+)
 
 // Finding is something about a pack that cannot be right, or is worth a look: where, what, and how to mend it.
 type Finding struct {
@@ -23,18 +27,19 @@ const (
 )
 
 // Sense looks a pack over as somebody would who has seen many: pockets larger than their pack, litres that do not go with
-// the dimensions, mouths wider than their zone. The pack has passed the schema, so that its numbers are numbers.
-func (p *Pack) Sense() []Finding {
+// the dimensions, mouths wider than their zone. The pack has passed the schema, so that its numbers are numbers. Units are
+// those of the figures in what is found.
+func (p *Pack) Sense(units unit.System) []Finding {
 	var found []Finding
 	say := func(zone, field string, stop bool, what, mend string) {
 		found = append(found, Finding{zone, field, stop, what, mend})
 	}
 	body := p.Of(Body)
 	if p.MassG > heaviestG {
-		say("", "mass_g", false, fmt.Sprintf("%.1f kg is very heavy for a pack", p.MassG/1000), "weigh it empty")
+		say("", "mass_g", false, units.Mass(p.MassG)+" is very heavy for a pack", "weigh it empty")
 	}
 	if p.MassG < lightestG {
-		say("", "mass_g", false, fmt.Sprintf("%.0f g is very light for a pack", p.MassG), "weigh it with its straps")
+		say("", "mass_g", false, units.Mass(p.MassG)+" is very light for a pack", "weigh it with its straps")
 	}
 	outside := 0.0
 	for i := range p.Zones {
@@ -43,9 +48,9 @@ func (p *Pack) Sense() []Finding {
 			box := z.SizeCm[0] * z.SizeCm[1] * z.SizeCm[2] / 1000
 			switch {
 			case !z.Solid() && z.VolumeL > box*1.02:
-				say(z.ID, "volume_l", true, fmt.Sprintf("%.1f L do not go into %.1f × %.1f × %.1f cm, which make %.1f L", z.VolumeL, z.SizeCm[0], z.SizeCm[1], z.SizeCm[2], box), "give fewer litres or larger sides")
+				say(z.ID, "volume_l", true, fmt.Sprintf("%s do not go into %s, which make %s", units.Volume(z.VolumeL), units.Size(z.SizeCm[:]...), units.Volume(box)), "give fewer litres or larger sides")
 			case z.Solid() && (z.VolumeL > box*(1+formSlack) || z.VolumeL < box*(1-2*formSlack)):
-				say(z.ID, "volume_l", false, fmt.Sprintf("%.1f L and sides that make %.1f L are far apart; the depth is taken to follow the litres", z.VolumeL, box), "measure the sides again")
+				say(z.ID, "volume_l", false, fmt.Sprintf("%s and sides that make %s are far apart; the depth is taken to follow the litres", units.Volume(z.VolumeL), units.Volume(box)), "measure the sides again")
 			}
 		}
 		if z.MouthCm > 0 && z.MouthCm > deepestMouth*max(z.SizeCm[0], z.SizeCm[1], z.SizeCm[2]) {
@@ -53,7 +58,7 @@ func (p *Pack) Sense() []Finding {
 		}
 		if !z.Solid() && z.Kind != Straps {
 			if z.VolumeL >= body.VolumeL {
-				say(z.ID, "volume_l", true, fmt.Sprintf("a pocket of %.1f L is larger than the body, %.1f L", z.VolumeL, body.VolumeL), "look whether body and pocket are mixed up")
+				say(z.ID, "volume_l", true, fmt.Sprintf("a pocket of %s is larger than the body, %s", units.Volume(z.VolumeL), units.Volume(body.VolumeL)), "look whether body and pocket are mixed up")
 			}
 			if z.DrawsOn == nil && z.Kind != Lid {
 				outside += z.VolumeL
@@ -64,13 +69,13 @@ func (p *Pack) Sense() []Finding {
 		}
 	}
 	if outside > mostOutside*body.VolumeL {
-		say("", "zones", false, fmt.Sprintf("the outer pockets hold %.1f L, the body only %.1f L", outside, body.VolumeL), "look whether stretch pockets are counted as stated litres")
+		say("", "zones", false, fmt.Sprintf("the outer pockets hold %s, the body only %s", units.Volume(outside), units.Volume(body.VolumeL)), "look whether stretch pockets are counted as stated litres")
 	}
 	if body.SizeCm[0] > widestCm {
-		say(body.ID, "size_cm", false, fmt.Sprintf("%.0f cm is wider than shoulders", body.SizeCm[0]), "give the width of the body alone")
+		say(body.ID, "size_cm", false, units.Length(body.SizeCm[0])+" is wider than shoulders", "give the width of the body alone")
 	}
 	if h := p.HeightCm(); h > tallestCm {
-		say(body.ID, "size_cm", false, fmt.Sprintf("%.0f cm from foot to collar is taller than most packs", h), "measure it stuffed")
+		say(body.ID, "size_cm", false, units.Length(h)+" from foot to collar is taller than most packs", "measure it stuffed")
 	}
 	return found
 }

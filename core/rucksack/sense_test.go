@@ -2,6 +2,7 @@ package rucksack
 
 import (
 	"testing"
+	"tornister/core/unit"
 
 	"github.com/stretchr/testify/assert"
 )
@@ -18,7 +19,7 @@ func sensible() Pack {
 func TestSense(t *testing.T) {
 	t.Parallel()
 	whole := sensible()
-	assert.Empty(t, whole.Sense())
+	assert.Empty(t, whole.Sense(unit.Metric))
 	for name, c := range map[string]struct {
 		change      func(*Pack)
 		zone, field string
@@ -42,10 +43,10 @@ func TestSense(t *testing.T) {
 		p := sensible()
 		c.change(&p)
 		found := false
-		for _, f := range p.Sense() {
+		for _, f := range p.Sense(unit.Metric) {
 			found = found || f.Zone == c.zone && f.Field == c.field && f.Stop == c.stop
 			assert.NotEmpty(t, f.Mend, name)
 		}
-		assert.True(t, found, "%s: %v", name, p.Sense())
+		assert.True(t, found, "%s: %v", name, p.Sense(unit.Metric))
 	}
 }

@@ -5,8 +5,8 @@ import "math"
 // A walker's pace after Naismith's rule (1892, from memory): an hour for each 5 km and another for each 600 m of climb. It
 // leaves out rests and is too quick under a heavy pack; hours that the packer states go before it.
 const (
-	paceKmH     = 5.0
-	climbMHour  = 600.0
+	PaceKmH     = 5.0
+	ClimbMHour  = 600.0
 	MaxLegKm    = 80 // longer than anybody walks between two stops under a pack
 	MaxLegHours = 20
 )
@@ -16,7 +16,7 @@ func (l Leg) Walking() float64 {
 	if l.Hours > 0 {
 		return l.Hours
 	}
-	return l.Km/paceKmH + l.ClimbM/climbMHour
+	return l.Km/PaceKmH + l.ClimbM/ClimbMHour
 }
 
 // How much one drinks (common practice: about two litres on a mild day with six to seven hours of walking, more in heat):

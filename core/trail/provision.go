@@ -51,7 +51,7 @@ func (t *Trip) foodADay(school string) (grams float64, why string) {
 		return kcal / density, fmt.Sprintf("%.0f kcal a day at %.2f kcal/g", kcal, density)
 	}
 	grams = orDefault(t.Eating.GramsADay, DefaultGramsADay)
-	return grams, fmt.Sprintf("%.0f g a day", grams)
+	return grams, t.Units.Mass(grams) + " a day"
 }
 
 // Stove and fuel figures. Water boiled at a meal and for its drinks is our estimate. Heat: 4.186 kJ/(kg K) for water, 334
@@ -174,11 +174,11 @@ func (t *Trip) gas(days [][]Meal) []Supply {
 	}
 	efficiency := orDefault(t.Eating.Efficiency, Efficiency)
 	need := GasG(litres, streamC, t.snowy(), efficiency) * gasReserve
-	source := fmt.Sprintf("from %.0f °C", streamC)
+	source := "from " + t.Units.Temperature(streamC)
 	if t.snowy() {
 		source = "from snow"
 	}
-	why := fmt.Sprintf("%.1f L boiled %s: %.0f g of gas with a reserve of 15 %%", litres, source, need)
+	why := fmt.Sprintf("%s boiled %s: %s of gas with a reserve of 15 %%", t.Units.Drink(litres), source, t.Units.Mass(need))
 	var list []Supply
 	for i, count := range canistersFor(need) {
 		if count > 0 {
@@ -196,13 +196,13 @@ func (t *Trip) gas(days [][]Meal) []Supply {
 // water fills a two-litre bag first where the school wants water in the sleeve, and bottles with the rest.
 func (t *Trip) water(school string) []Supply {
 	litres := math.Ceil(t.WaterL()*2-1e-9) / 2
-	why := fmt.Sprintf("%.1f L for a mild day (common practice)", t.WaterL())
+	why := t.Units.Drink(t.WaterL()) + " for a mild day (common practice)"
 	if s, ok := t.Thirstiest(); ok {
-		why = fmt.Sprintf("%s, %.1f h at %.2f L an hour", t.legWords(s), s.Hours, t.LitresAnHour())
+		why = fmt.Sprintf("%s, %.1f h at %s an hour", t.legWords(s), s.Hours, t.Units.Drink(t.LitresAnHour()))
 		if s.DryCamps > 0 {
 			why += fmt.Sprintf(", %s without water", plural(s.DryCamps, "night"))
 		}
-		why += fmt.Sprintf(", %.1f L in reserve: %.1f L", reserveL, s.Litres)
+		why += fmt.Sprintf(", %s in reserve: %s", t.Units.Drink(reserveL), t.Units.Drink(s.Litres))
 	}
 	var list []Supply
 	add := func(key, kindID string, count int) {

@@ -110,6 +110,14 @@ func (s System) Body(kg float64) string {
 	return trimmed(kg, 1) + " kg"
 }
 
+// Degrees prints a difference of temperature: "4 °C"; or "7 °F".
+func (s System) Degrees(c float64) string {
+	if s == Customary {
+		return number(c*9/5, 0) + " °F"
+	}
+	return number(c, 0) + " °C"
+}
+
 // Temperature prints degrees Celsius: "-2 °C" or "28 °F".
 func (s System) Temperature(c float64) string {
 	if s == Customary {

@@ -128,6 +128,14 @@ func Of(task *load.Task, assumed []string, options load.Options) (*Answer, *load
 	return answer, plan
 }
 
+// Reworded is plan and answer with their sentences in the units of a task, which is otherwise the one that was planned.
+func Reworded(task *load.Task, answer *Answer, plan *load.Plan) (*Answer, *load.Plan) {
+	plan = plan.Reworded(task)
+	other := assemble(task, plan, answer.Assumed)
+	other.Seed, other.Verdict.Seconds, other.Cells = answer.Seed, answer.Verdict.Seconds, answer.Cells
+	return other, plan
+}
+
 func assemble(task *load.Task, plan *load.Plan, assumed []string) *Answer {
 	answer := &Answer{Format: "tornister-plan", Version: 1, Zones: []Zone{}, Load: []Load{}, LeftOut: []LeftOut{}, Dry: []Dry{}, Barriers: []Barrier{}, Hollows: []Hollow{},
 		Broken: append([]load.Broken{}, plan.Broken...), Assumed: append([]string{}, assumed...), Proof: plan.Proof}

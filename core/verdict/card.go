@@ -17,7 +17,7 @@ func Card(w io.Writer, task *load.Task, a *Answer, system unit.System) error {
 		names[task.Items[i].ID] = task.Items[i].Name
 	}
 	var b strings.Builder
-	fmt.Fprintf(&b, "%s\n%s\n\n", strings.ToUpper(task.Pack.Name), Sentence(a.Verdict, len(a.LeftOut)))
+	fmt.Fprintf(&b, "%s\n%s\n\n", strings.ToUpper(task.Pack.Name), Sentence(a.Verdict, len(a.LeftOut), system))
 	for _, c := range a.Checks {
 		fmt.Fprintf(&b, "%-8s %-8s %s\n", title(c.Check), c.State, strings.TrimSuffix(c.Figure+", "+c.Detail, ", "))
 	}

@@ -46,11 +46,11 @@ func (c *Check) raise(state CheckState, text string, items ...string) {
 // Names lists the six checks in the order in which they are shown.
 var Names = []string{"fit", "weight", "balance", "dry", "reach", "safe"}
 
-// Sentence is the verdict in words.
-func Sentence(v Verdict, leftOut int) string {
+// Sentence is the verdict in words, its figures in a system of units.
+func Sentence(v Verdict, leftOut int, system unit.System) string {
 	switch {
 	case !v.Fits && v.OverL > 0:
-		return fmt.Sprintf("It does not fit: %s too much.", unit.Metric.Volume(v.OverL))
+		return fmt.Sprintf("It does not fit: %s too much.", system.Volume(v.OverL))
 	case !v.Fits:
 		return fmt.Sprintf("It does not fit: %s cannot go in.", Things(leftOut))
 	case v.State == load.Roomy:
@@ -100,7 +100,7 @@ func fitCheck(task *load.Task, plan *load.Plan) Check {
 	case !plan.Fits():
 		c.Figure, c.Detail = fmt.Sprintf("%s out", Things(len(plan.LeftOut))), ""
 		if plan.OverL > 0 {
-			c.Detail = unit.Metric.Volume(plan.OverL) + " over"
+			c.Detail = task.Trip.Units.Volume(plan.OverL) + " over"
 		}
 		for _, l := range plan.LeftOut {
 			c.raise(Stop, fmt.Sprintf("%s %s. It would take %s.", l.Piece.Name, l.Why, l.LeastChange), l.Piece.ID)
@@ -128,13 +128,13 @@ func fitCheck(task *load.Task, plan *load.Plan) Check {
 		z := &plan.Zones[i]
 		if z.Squeeze > 0 && len(z.Pieces) > 0 {
 			c.raise(Settled, fmt.Sprintf("%s: %s loose into %s, squeezed %s.", z.Zone.Name,
-				unit.Metric.Volume(z.NeedLooseL), unit.Metric.Volume(z.CapacityL), Part(min(1, z.Squeeze))))
+				task.Trip.Units.Volume(z.NeedLooseL), task.Trip.Units.Volume(z.CapacityL), Part(min(1, z.Squeeze))))
 		}
 	}
 	for i, h := range plan.Hollows {
 		if i < 3 {
-			c.raise(Settled, fmt.Sprintf("Hollow spot of %s, %s up and %s from the back: push something soft into it.", unit.Metric.Volume(h.Litres),
-				unit.Metric.Length(math.Round(h.AtCm[2])), unit.Metric.Length(math.Round(h.AtCm[1]))))
+			c.raise(Settled, fmt.Sprintf("Hollow spot of %s, %s up and %s from the back: push something soft into it.", task.Trip.Units.Volume(h.Litres),
+				task.Trip.Units.Length(math.Round(h.AtCm[2])), task.Trip.Units.Length(math.Round(h.AtCm[1]))))
 		}
 	}
 	if len(c.Reasons) == 0 {
@@ -145,9 +145,9 @@ func fitCheck(task *load.Task, plan *load.Plan) Check {
 
 // weightCheck compares with the walker's body mass and with what the harness carries well.
 func weightCheck(task *load.Task, plan *load.Plan, b Balance) Check {
-	c := Check{Check: "weight", State: Settled, Figure: unit.Metric.Mass(b.MassG), Detail: fmt.Sprintf("%.0f %% of body", 100*b.BodyShare)}
+	c := Check{Check: "weight", State: Settled, Figure: task.Trip.Units.Mass(b.MassG), Detail: fmt.Sprintf("%.0f %% of body", 100*b.BodyShare)}
 	say := func(state CheckState, format string, args ...any) { c.raise(state, fmt.Sprintf(format, args...)) }
-	body := unit.Metric.Mass(1000 * task.Trip.Carrier.MassKg)
+	body := task.Trip.Units.Mass(1000 * task.Trip.Carrier.MassKg)
 	switch age := task.Trip.Carrier.Age; {
 	case age < grownUp:
 		childLoad(&c, b.BodyShare, age, body)
@@ -159,10 +159,10 @@ func weightCheck(task *load.Task, plan *load.Plan, b Balance) Check {
 		say(Settled, "%.0f %% of %s body mass, within the usual quarter (common practice).", 100*b.BodyShare, body)
 	}
 	if b.MassG > liftTogetherG {
-		say(Look, "%s is a heavy lift: on to the knee first, then one shoulder; above about 25 kg help each other (common practice).", unit.Metric.Mass(b.MassG))
+		say(Look, "%s is a heavy lift: on to the knee first, then one shoulder; above about %s help each other (common practice).", task.Trip.Units.Mass(b.MassG), task.Trip.Units.Body(liftTogetherG/1000))
 	}
 	if comfort := task.Pack.ComfortLoadG; comfort > 0 && b.MassG-task.Pack.MassG > comfort {
-		say(Look, "%s in the pack; its harness carries up to %s well.", unit.Metric.Mass(b.MassG-task.Pack.MassG), unit.Metric.Mass(comfort))
+		say(Look, "%s in the pack; its harness carries up to %s well.", task.Trip.Units.Mass(b.MassG-task.Pack.MassG), task.Trip.Units.Mass(comfort))
 	}
 	if n := len(plan.LeftOut); n > 0 {
 		say(Settled, "Without what is left out, %s.", Things(n))

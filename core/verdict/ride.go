@@ -9,7 +9,6 @@ import (
 	"tornister/core/dry"
 	"tornister/core/load"
 	"tornister/core/rucksack"
-	"tornister/core/unit"
 )
 
 // Balance is the weight on the back.
@@ -101,16 +100,16 @@ func balanceCheck(task *load.Task, b Balance) Check {
 		c.raise(Settled, where)
 	}
 	c.raise(Settled, fmt.Sprintf("Its middle is %s from the back panel; you lean about %.0f° to carry it (a comparison between plans, not a promise).",
-		unit.Metric.Length(math.Round(b.CentreCm[1])), b.LeanDeg))
+		task.Trip.Units.Length(math.Round(b.CentreCm[1])), b.LeanDeg))
 	side := "right"
 	other := "left"
 	if b.SideG < 0 {
 		side, other = other, side
 	}
 	if g := math.Abs(b.SideG); g >= sideLooksG {
-		c.raise(Look, fmt.Sprintf("The %s is heavier: move %s from the %s to the %s.", side, unit.Metric.Mass(g), side, other))
+		c.raise(Look, fmt.Sprintf("The %s is heavier: move %s from the %s to the %s.", side, task.Trip.Units.Mass(g), side, other))
 	} else {
-		c.raise(Settled, fmt.Sprintf("Sides balance to %s.", unit.Metric.Mass(g)))
+		c.raise(Settled, fmt.Sprintf("Sides balance to %s.", task.Trip.Units.Mass(g)))
 	}
 	if b.Stands {
 		c.raise(Settled, fmt.Sprintf("It stands by itself, until tipped by %.0f°.", b.TipDeg))

@@ -10,7 +10,6 @@ import (
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/trail"
-	"tornister/core/unit"
 )
 
 // safety collects what the Safe check finds. Each rule is a method; it says what it found, from which source, and the mend.
@@ -136,7 +135,7 @@ func (s *safety) warmth() {
 	}
 	low := s.task.Trip.NightLowC
 	wanted := s.task.Trip.Wanted()
-	temperature := unit.Metric.Temperature
+	temperature := s.task.Trip.Units.Temperature
 	if bag != nil {
 		comfort := *bag.ComfortC - liner
 		limit := comfort - 6 // between the two lie some six degrees (from memory)
@@ -145,7 +144,7 @@ func (s *safety) warmth() {
 		}
 		with := ""
 		if liner > 0 {
-			with = fmt.Sprintf(" with the liner's %.0f degrees (common practice)", liner)
+			with = " with the liner's " + s.task.Trip.Units.Degrees(liner) + " (common practice)"
 		}
 		switch {
 		case low < limit:
@@ -228,7 +227,7 @@ func (s *safety) animals() {
 		s.raise(Look, fmt.Sprintf("Animals come for food at %s: take a scent-tight bag, a food canister or a line to hang food, rubbish and toiletries (common practice; local rules first).", place))
 	case len(night.Out) > 0:
 		s.raise(Look, fmt.Sprintf("Animals come for food at %s, and the scent-tight bags do not take %s: %s more, or a line to hang it (common practice; local rules first).",
-			place, named(night.Out), unit.Metric.Volume(dry.BuyL(night.Litres))), idsOf(night.Out)...)
+			place, named(night.Out), s.task.Trip.Units.Volume(dry.BuyL(night.Litres))), idsOf(night.Out)...)
 	}
 }
 
@@ -274,6 +273,6 @@ func (s *safety) water() {
 		if litres < stretch.Litres/2 {
 			state = Stop
 		}
-		s.raise(state, fmt.Sprintf("%.1f L of water for a stretch that takes %.1f L (legs %d to %d): carry more, or find a source between.", litres, stretch.Litres, stretch.From+1, stretch.To+1))
+		s.raise(state, fmt.Sprintf("%s of water for a stretch that takes %s (legs %d to %d): carry more, or find a source between.", s.task.Trip.Units.Drink(litres), s.task.Trip.Units.Drink(stretch.Litres), stretch.From+1, stretch.To+1))
 	}
 }

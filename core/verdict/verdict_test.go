@@ -1,6 +1,7 @@
 package verdict_test
 
 import (
+	"regexp"
 	"strings"
 	"testing"
 
@@ -124,7 +125,47 @@ func TestSafeNamesWhatThereIsOnlyOneOf(t *testing.T) {
 
 func TestSentences(t *testing.T) {
 	t.Parallel()
-	assert.Equal(t, "It fits, squeezed a third of the way.", verdict.Sentence(verdict.Verdict{Fits: true, State: load.Squeezed, Squeeze: 0.31}, 0))
-	assert.Equal(t, "It does not fit: 4.2 L too much.", verdict.Sentence(verdict.Verdict{OverL: 4.2}, 3))
-	assert.Equal(t, "It does not fit: 1 thing cannot go in.", verdict.Sentence(verdict.Verdict{}, 1))
+	assert.Equal(t, "It fits, squeezed a third of the way.", verdict.Sentence(verdict.Verdict{Fits: true, State: load.Squeezed, Squeeze: 0.31}, 0, unit.Metric))
+	assert.Equal(t, "It does not fit: 4.2 L too much.", verdict.Sentence(verdict.Verdict{OverL: 4.2}, 3, unit.Metric))
+	assert.Equal(t, "It does not fit: 256 cu in too much.", verdict.Sentence(verdict.Verdict{OverL: 4.2}, 3, unit.Customary))
+	assert.Equal(t, "It does not fit: 1 thing cannot go in.", verdict.Sentence(verdict.Verdict{}, 1, unit.Metric))
+}
+
+// What a reader in customary units gets is the same plan, and no figure in a sentence is metric; one who has planned in customary
+// units from the start gets the same words.
+func TestReworded(t *testing.T) {
+	t.Parallel()
+	metric := regexp.MustCompile(`\d (g|kg|L|cm|m|km|°C)\b`)
+	for _, grow := range []float64{0, -16} {
+		b := read(t, "", "")
+		b.Task.Pack = b.Task.Pack.Grown(grow)
+		for i := range b.Task.Items {
+			b.Task.Items[i].Name = b.Task.Items[i].ID // names keep the figures that are in them
+		}
+		a, plan := verdict.Of(&b.Task, nil, load.Options{Seed: 1, Quick: true})
+		task := b.Task
+		task.Trip.Units = unit.Customary
+		other, _ := verdict.Reworded(&task, a, plan)
+		var words []string
+		for _, l := range other.Load {
+			for _, r := range l.Reasons {
+				words = append(words, r.Text)
+			}
+		}
+		for _, l := range other.LeftOut {
+			words = append(words, l.Why, l.LeastChange)
+		}
+		for _, c := range other.Checks {
+			words = append(words, c.Figure, c.Detail)
+			for _, r := range c.Reasons {
+				words = append(words, r.Text)
+			}
+		}
+		for _, w := range words {
+			assert.NotRegexp(t, metric, w)
+		}
+		assert.Equal(t, len(a.LeftOut), len(other.LeftOut))
+		same, _ := verdict.Of(&task, nil, load.Options{Seed: 1, Quick: true})
+		assert.Equal(t, same, other, "the units change words only")
+	}
 }

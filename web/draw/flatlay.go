@@ -147,7 +147,7 @@ func inRows(items []*kit.Item, x0, y0, scale float64, packed bool) (things []lai
 				t.w, t.broken = wide, true
 			}
 			cell := min(wide, max(t.w+t.pile(), layLeast))
-			if x+cell > x0+wide+0.5 && end > start {
+			if x+cell > x0+wide+1e-6 && end > start {
 				break
 			}
 			t.label = wrapped(labelOf(t.item), cell+layPad-3)

@@ -1,9 +1,11 @@
 package draw
 
 import (
+	"strings"
 	"tornister/core/dry"
 	"tornister/core/kit"
 	"tornister/core/load"
+	"tornister/core/unit"
 )
 
 // Colour is what the colours of a drawing mean.
@@ -19,18 +21,31 @@ const (
 // classes are the words of each meaning, by class.
 var classWords = map[Colour][5]string{
 	ByNeed:   {"on the move", "at a halt", "on arrival", "in camp", "only in need"},
-	ByWeight: {"under 100 g", "100 to 300 g", "300 to 600 g", "600 g to 1 kg", "1 kg and more"},
+	ByWeight: {}, // by the limits of weightClasses
 	ByDry:    {"does not mind", "keep from soaking", "must stay dry", "comes back wet", "leaks"},
 }
 
 // hatchLines are the lines of each class within a tile of 8 by 8 pixels; none is dots.
 var hatchLines = [5]string{"M0 8 L8 0 M-2 2 L2 -2 M6 10 L10 6", "", "M0 4 H8", "M0 0 L8 8 M-2 6 L2 10 M6 -2 L10 2", "M1.5 4 H6.5 M4 1.5 V6.5"}
 
+// weightClasses are the grams below which a thing belongs to each class of weight but the heaviest.
+var weightClasses = [4]float64{100, 300, 600, 1000}
+
+// weightWords says the classes in a system of units.
+func weightWords(system unit.System) (words [5]string) {
+	limit := func(class int) string { return strings.Replace(system.Mass(weightClasses[class]), ".00", "", 1) } // round by choice
+	words[0], words[4] = "under "+limit(0), limit(3)+" and more"
+	for class := 1; class < 4; class++ {
+		words[class] = limit(class-1) + " to " + limit(class)
+	}
+	return words
+}
+
 // classOf says which class a thing belongs to.
 func classOf(colour Colour, it *kit.Item) int {
 	switch colour {
 	case ByWeight:
-		for class, below := range [4]float64{100, 300, 600, 1000} {
+		for class, below := range weightClasses {
 			if it.MassG < below {
 				return class
 			}
@@ -88,12 +103,16 @@ func (s *sheet) defineHatches() {
 }
 
 // Legend is a row of swatches with their words, for the page under a drawing.
-func Legend(colour Colour) []Swatch {
+func Legend(colour Colour, system unit.System) []Swatch {
 	if _, known := classWords[colour]; !known {
 		colour = ByNeed
 	}
 	list := make([]Swatch, 0, 5)
-	for class, word := range classWords[colour] {
+	words := classWords[colour]
+	if colour == ByWeight {
+		words = weightWords(system)
+	}
+	for class, word := range words {
 		list = append(list, Swatch{Word: word, SVG: swatch(hatchID(colour, class))})
 	}
 	return list
