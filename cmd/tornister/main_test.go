@@ -102,6 +102,11 @@ func TestPlanRefusesBadInput(t *testing.T) {
 	code, _, problems := run(t, string(demo.LoneWalker), "plan", "-", "--method", "heavy=sideways")
 	assert.Equal(t, 2, code)
 	assert.Contains(t, problems, "close, low, high")
+	code, _, problems = run(t, string(demo.LoneWalker), "plan", "-", "--units", "cubits")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, problems, "metric or customary")
+	_, card, _ := run(t, string(demo.LoneWalker), "plan", "-", "--quick", "--text", "--units", "customary")
+	assert.Contains(t, card, "oz nearer the height where weight rides well", "sentences too")
 }
 
 // 200 MB of nothing are refused before they are read.

@@ -35,6 +35,9 @@ func planCommand() *cobra.Command {
 		Args: oneFile,
 		RunE: func(cmd *cobra.Command, args []string) error {
 			start := time.Now()
+			if system := unit.System(units); system != unit.Metric && system != unit.Customary {
+				return &exit{exitBadArgs, fmt.Sprintf("--units %s: give metric or customary", units)}
+			}
 			b, err := readBundle(cmd, args[0])
 			if err != nil {
 				return err
