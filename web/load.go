@@ -295,7 +295,7 @@ func (t *trip) zoneView(z *rucksack.Zone, system unit.System) zoneView {
 		held := f.NeedLooseL + f.Squeeze*(f.NeedTightL-f.NeedLooseL)
 		v.Litres = fmt.Sprintf("%s of %s", system.Volume(held), system.Volume(f.CapacityL))
 		if z.Kind == rucksack.Bottom && t.plan.Open {
-			v.Litres = system.Volume(held) + ", open to the body"
+			v.Litres = system.Volume(held) + ", open above"
 		}
 		if z.Kind == rucksack.Straps {
 			v.Litres, v.State = system.Mass(f.MassG)+" outside", ""
