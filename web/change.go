@@ -20,7 +20,7 @@ func (s *Server) change(c *gin.Context, label string, edit func(bundle.Doc) erro
 		s.refuse(c, err)
 		return
 	}
-	err = s.store.Change(c, id, formVersion(c), label, edit)
+	err = s.store.Change(c.Request.Context(), id, formVersion(c), label, edit)
 	s.answer(c, err, again)
 }
 
@@ -67,7 +67,7 @@ func (s *Server) step(c *gin.Context, move func(ctx context.Context, id uint, ve
 		s.refuse(c, err)
 		return
 	}
-	_, err = move(c, id, formVersion(c))
+	_, err = move(c.Request.Context(), id, formVersion(c))
 	if errors.Is(err, store.ErrNoUndo) {
 		err = nil // the page that comes back no longer offers it
 	}

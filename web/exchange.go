@@ -278,7 +278,7 @@ func (s *Server) takeSheet(c *gin.Context) {
 	replace := c.PostForm("replace") != ""
 	id, err := tripID(c)
 	if err == nil {
-		err = s.store.Change(c, id, formVersion(c), fmt.Sprintf("bring in %d rows", good), func(doc bundle.Doc) error {
+		err = s.store.Change(c.Request.Context(), id, formVersion(c), fmt.Sprintf("bring in %d rows", good), func(doc bundle.Doc) error {
 			sheet.Into(doc, rows, replace)
 			if replace {
 				return doc.Follow()
@@ -350,7 +350,7 @@ func (s *Server) exportDates(c *gin.Context) {
 
 // exportShelfDates gives the dates of everything on the shelf.
 func (s *Server) exportShelfDates(c *gin.Context) {
-	things, err := s.store.Things(c, store.Query{Status: "dated"})
+	things, err := s.store.Things(c.Request.Context(), store.Query{Status: "dated"})
 	if err != nil {
 		s.refuse(c, err)
 		return

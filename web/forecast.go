@@ -97,7 +97,7 @@ func (s *Server) askForecast(c *gin.Context) {
 			if place == "" {
 				place = tr.Name
 			}
-			f, err = s.weather.Ask(c, place, start, tr.Days)
+			f, err = s.weather.Ask(c.Request.Context(), place, start, tr.Days)
 		}
 		if err != nil {
 			p := s.routePage(t, settingsOf(c).Units)

@@ -30,7 +30,7 @@ type tripLine struct {
 func (s *Server) home(c *gin.Context) { s.showHome(c, http.StatusOK, nil) }
 
 func (s *Server) showHome(c *gin.Context, status int, told *notice) {
-	list, err := s.store.Trips(c)
+	list, err := s.store.Trips(c.Request.Context())
 	if err != nil {
 		s.refuse(c, err)
 		return
@@ -54,7 +54,7 @@ func (s *Server) showHome(c *gin.Context, status int, told *notice) {
 
 // verdictOf is a trip's verdict in a few words.
 func (s *Server) verdictOf(c *gin.Context, sum store.Summary) (words, state string) {
-	t, err := s.planned(c, sum.ID)
+	t, err := s.planned(c.Request.Context(), sum.ID)
 	if err != nil {
 		return "cannot be read: " + err.Error(), "stop"
 	}
@@ -120,7 +120,7 @@ func (s *Server) begin(c *gin.Context, text []byte, step string) {
 	b, err := bundle.Read(text)
 	var id uint
 	if err == nil {
-		id, err = s.store.Create(c, b.Doc)
+		id, err = s.store.Create(c.Request.Context(), b.Doc)
 	}
 	if err != nil {
 		s.refuseHome(c, err)
@@ -143,7 +143,7 @@ func (s *Server) refuseHome(c *gin.Context, err error) {
 func (s *Server) removeTrip(c *gin.Context) {
 	id, err := tripID(c)
 	if err == nil {
-		err = s.store.Remove(c, id, formVersion(c))
+		err = s.store.Remove(c.Request.Context(), id, formVersion(c))
 	}
 	s.answer(c, err, func(bundle.Problems, bool) { s.reload(c) })
 }

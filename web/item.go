@@ -95,7 +95,7 @@ func (e *editor) shelf(s *Server, c *gin.Context, it *kit.Item) {
 	if it.Shelf == "" {
 		return
 	}
-	if thing, err := s.store.Thing(c, it.Shelf); err == nil {
+	if thing, err := s.store.Thing(c.Request.Context(), it.Shelf); err == nil {
 		e.Shelf = shelfLine{true, it.Shelf, strings.Join(thing.Trips, ", ")}
 	}
 }

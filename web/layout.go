@@ -171,7 +171,7 @@ func (v *layoutView) checks(s *Server, c *gin.Context, t *trip) {
 			v.NotShelf++
 		}
 	}
-	if behind, err := s.store.LeftBehind(c, t.ID); err == nil {
+	if behind, err := s.store.LeftBehind(c.Request.Context(), t.ID); err == nil {
 		v.Behind = behind
 	}
 	v.List = t.checklist()
@@ -185,7 +185,7 @@ func (v *layoutView) checks(s *Server, c *gin.Context, t *trip) {
 // knownNames are the shelf's things and the kinds, to choose from while typing.
 func (s *Server) knownNames(c *gin.Context) []string {
 	var names []string
-	if things, err := s.store.Things(c, store.Query{Status: "here"}); err == nil {
+	if things, err := s.store.Things(c.Request.Context(), store.Query{Status: "here"}); err == nil {
 		for _, t := range things {
 			names = append(names, t.Name)
 		}

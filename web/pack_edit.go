@@ -22,7 +22,7 @@ func (s *Server) changePack(c *gin.Context, r *reading, zone string, edit func(o
 	key := c.Param("pack")
 	var err error
 	if len(r.wrong) == 0 {
-		err = s.store.ChangePack(c, key, formVersion(c), func(object map[string]any) error {
+		err = s.store.ChangePack(c.Request.Context(), key, formVersion(c), func(object map[string]any) error {
 			if err := edit(object); err != nil {
 				return err
 			}
@@ -38,7 +38,7 @@ func (s *Server) changePack(c *gin.Context, r *reading, zone string, edit func(o
 		s.refuse(c, err)
 		return
 	}
-	owned, found := s.store.PackOf(c, key)
+	owned, found := s.store.PackOf(c.Request.Context(), key)
 	if found != nil {
 		s.refuse(c, found)
 		return
@@ -229,7 +229,7 @@ func (f *zoneForm) keep(r *reading, problems bundle.Problems, object map[string]
 
 // drawZone answers with the pack as it would look with what is in the zone's form; nothing is saved.
 func (s *Server) drawZone(c *gin.Context) {
-	owned, err := s.store.PackOf(c, c.Param("pack"))
+	owned, err := s.store.PackOf(c.Request.Context(), c.Param("pack"))
 	if err != nil {
 		c.Status(http.StatusNotFound)
 		return
@@ -300,7 +300,7 @@ func (s *Server) removeZone(c *gin.Context) {
 }
 
 func (s *Server) removePack(c *gin.Context) {
-	if err := s.store.RemovePack(c, c.Param("pack"), formVersion(c)); err != nil && !errors.Is(err, store.ErrStale) {
+	if err := s.store.RemovePack(c.Request.Context(), c.Param("pack"), formVersion(c)); err != nil && !errors.Is(err, store.ErrStale) {
 		s.refuse(c, err)
 		return
 	} else if err != nil {

@@ -29,7 +29,7 @@ type packChoice struct {
 
 // packChoices lists the packs of the shelf first, then the generic ones.
 func (s *Server) packChoices(c *gin.Context) ([]packChoice, error) {
-	owned, err := s.store.Packs(c)
+	owned, err := s.store.Packs(c.Request.Context())
 	if err != nil {
 		return nil, err
 	}
@@ -122,7 +122,7 @@ func (s *Server) addPack(c *gin.Context) {
 	} else {
 		object["name"] = "My " + strings.ToLower(choices[i].Name[:1]) + choices[i].Name[1:]
 	}
-	key, err := s.store.AddPack(c, object)
+	key, err := s.store.AddPack(c.Request.Context(), object)
 	var problems bundle.Problems
 	if errors.As(err, &problems) {
 		s.renderPacks(c, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: sentence(problems[0].What + "; " + problems[0].Mend)})
@@ -188,7 +188,7 @@ func labelFor(words []option, value string) string {
 }
 
 func (s *Server) showPack(c *gin.Context) {
-	owned, err := s.store.PackOf(c, c.Param("pack"))
+	owned, err := s.store.PackOf(c.Request.Context(), c.Param("pack"))
 	if err != nil {
 		s.refuse(c, err)
 		return

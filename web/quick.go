@@ -28,7 +28,7 @@ type typed struct {
 
 // understand reads typed lines: the name of a thing of the shelf is that thing, everything else is read by kit.Quick.
 func (s *Server) understand(c *gin.Context, text string) ([]typed, error) {
-	things, err := s.store.Things(c, store.Query{Status: "here"})
+	things, err := s.store.Things(c.Request.Context(), store.Query{Status: "here"})
 	if err != nil {
 		return nil, err
 	}
@@ -128,7 +128,7 @@ func (s *Server) addItem(c *gin.Context) {
 	}
 	id, err := tripID(c)
 	if err == nil {
-		err = s.store.Change(c, id, formVersion(c), label, func(doc bundle.Doc) error {
+		err = s.store.Change(c.Request.Context(), id, formVersion(c), label, func(doc bundle.Doc) error {
 			items := doc.List("items")
 			for _, t := range good {
 				t.item["id"] = doc.FreshID(t.item["name"].(string))

@@ -70,7 +70,7 @@ func (s *Server) showThing(c *gin.Context) {
 func (s *Server) renderShelf(c *gin.Context, status int, chosen string, told *notice, r *reading) {
 	system := settingsOf(c).Units
 	q := store.Query{Words: clip(c.Query("q"), 100), Section: c.Query("section"), Status: c.Query("status")}
-	things, err := s.store.Things(c, q)
+	things, err := s.store.Things(c.Request.Context(), q)
 	if err != nil {
 		s.refuse(c, err)
 		return
@@ -110,7 +110,7 @@ func (s *Server) renderShelf(c *gin.Context, status int, chosen string, told *no
 		}
 	}
 	if chosen != "" && v.Thing == nil { // filtered away, or gone
-		thing, err := s.store.Thing(c, chosen)
+		thing, err := s.store.Thing(c.Request.Context(), chosen)
 		if err != nil {
 			s.refuse(c, err)
 			return
@@ -125,7 +125,7 @@ func (s *Server) renderShelf(c *gin.Context, status int, chosen string, told *no
 	if r != nil && v.Thing != nil {
 		v.Thing.keep(r)
 	}
-	trips, err := s.store.Trips(c)
+	trips, err := s.store.Trips(c.Request.Context())
 	if err != nil {
 		s.refuse(c, err)
 		return
@@ -202,7 +202,7 @@ func (s *Server) saveThing(c *gin.Context) {
 	}
 	var err error
 	if len(r.wrong) == 0 {
-		err = s.store.ChangeThing(c, key, formVersion(c), func(t *store.ShelfThing) error {
+		err = s.store.ChangeThing(c.Request.Context(), key, formVersion(c), func(t *store.ShelfThing) error {
 			before, err := bundle.CompleteItem(t.Object)
 			if err != nil {
 				return err
@@ -288,7 +288,7 @@ func (s *Server) addThing(c *gin.Context) {
 		s.renderShelf(c, http.StatusUnprocessableEntity, "", &notice{Kind: "wrong", Text: "Nothing was put on the shelf: " + err.Error() + "."}, nil)
 		return
 	}
-	keys, err := s.store.AddThings(c, objects)
+	keys, err := s.store.AddThings(c.Request.Context(), objects)
 	if err != nil {
 		s.refuse(c, err)
 		return
@@ -310,17 +310,17 @@ func (s *Server) bulkShelf(c *gin.Context) {
 	switch do := c.PostForm("do"); do {
 	case "here", "lent", "retired":
 		status := store.Status(strings.TrimSuffix(do, "here"))
-		err = s.store.BulkThings(c, keys, func(t *store.ShelfThing) { t.Status = status })
+		err = s.store.BulkThings(c.Request.Context(), keys, func(t *store.ShelfThing) { t.Status = status })
 	case "section":
 		section := c.PostForm("section")
 		if !slices.Contains(kit.Groups, section) {
 			wrong("Choose a section for them.")
 			return
 		}
-		err = s.store.BulkThings(c, keys, func(t *store.ShelfThing) { t.Object["group"] = section })
+		err = s.store.BulkThings(c.Request.Context(), keys, func(t *store.ShelfThing) { t.Object["group"] = section })
 	case "instead":
 		name := strings.TrimSpace(c.PostForm("instead"))
-		err = s.store.BulkThings(c, keys, func(t *store.ShelfThing) { alternatives(t, name) })
+		err = s.store.BulkThings(c.Request.Context(), keys, func(t *store.ShelfThing) { alternatives(t, name) })
 	case "along":
 		s.takeAlong(c, keys)
 		return
@@ -342,21 +342,21 @@ func (s *Server) takeAlong(c *gin.Context, keys []string) {
 		s.renderShelf(c, http.StatusUnprocessableEntity, "", &notice{Kind: "wrong", Text: "Choose the trip that they go on."}, nil)
 		return
 	}
-	version, err := s.store.Version(c, id)
+	version, err := s.store.Version(c.Request.Context(), id)
 	if err != nil {
 		s.refuse(c, err)
 		return
 	}
 	var objects []map[string]any
 	for _, key := range keys {
-		thing, err := s.store.Thing(c, key)
+		thing, err := s.store.Thing(c.Request.Context(), key)
 		if err != nil {
 			s.refuse(c, err)
 			return
 		}
 		objects = append(objects, bundle.Own(thing.Object))
 	}
-	err = s.store.Change(c, id, version, "take along "+count(len(objects), "thing"), func(doc bundle.Doc) error {
+	err = s.store.Change(c.Request.Context(), id, version, "take along "+count(len(objects), "thing"), func(doc bundle.Doc) error {
 		items := doc.List("items")
 		on := map[any]map[string]any{}
 		for _, item := range items {
@@ -384,7 +384,7 @@ func (s *Server) takeAlong(c *gin.Context, keys []string) {
 }
 
 func (s *Server) removeThing(c *gin.Context) {
-	err := s.store.RemoveThing(c, c.Param("thing"), formVersion(c))
+	err := s.store.RemoveThing(c.Request.Context(), c.Param("thing"), formVersion(c))
 	if errors.Is(err, store.ErrStale) {
 		s.answerThing(c, err, readForm(c, settingsOf(c).Units))
 		return
@@ -413,7 +413,7 @@ func (s *Server) savePhoto(c *gin.Context) {
 		s.renderShelf(c, http.StatusUnprocessableEntity, key, &notice{Kind: "wrong", Text: text}, nil)
 	}
 	if c.PostForm("remove") != "" {
-		s.answerThing(c, s.store.SetPhoto(c, key, nil, ""), readForm(c, settingsOf(c).Units))
+		s.answerThing(c, s.store.SetPhoto(c.Request.Context(), key, nil, ""), readForm(c, settingsOf(c).Units))
 		return
 	}
 	_, data, err := uploadedFile(c, "photo", maxPhoto)
@@ -433,7 +433,7 @@ func (s *Server) savePhoto(c *gin.Context) {
 		wrong(text)
 		return
 	}
-	s.answerThing(c, s.store.SetPhoto(c, key, small, photoType), readForm(c, settingsOf(c).Units))
+	s.answerThing(c, s.store.SetPhoto(c.Request.Context(), key, small, photoType), readForm(c, settingsOf(c).Units))
 }
 
 // shrunkPhoto draws a picture anew, at most 640 points a side; wrong says why it could not.
@@ -477,7 +477,7 @@ func fitted(picture image.Image, side int) image.Image {
 }
 
 func (s *Server) showPhoto(c *gin.Context) {
-	data, mediaType, err := s.store.Photo(c, c.Param("thing"))
+	data, mediaType, err := s.store.Photo(c.Request.Context(), c.Param("thing"))
 	if err != nil || len(data) == 0 {
 		s.missing(c)
 		return

@@ -17,6 +17,6 @@ func (s *Server) shelve(c *gin.Context) {
 	if item := c.PostForm("item"); item != "" {
 		ids = []string{item}
 	}
-	_, err = s.store.Shelve(c, id, formVersion(c), ids)
+	_, err = s.store.Shelve(c.Request.Context(), id, formVersion(c), ids)
 	s.answer(c, err, func(problems bundle.Problems, stale bool) { s.layoutAgain(c, c.PostForm("item"), nil, problems, stale) })
 }

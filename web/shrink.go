@@ -53,7 +53,7 @@ const patience = 900 * time.Millisecond
 
 // shrinkingOf gives what is known, beginning the search when something has changed.
 func (s *Server) shrinkingOf(c *gin.Context, t *trip) (*shrinking, error) {
-	stamp, err := s.store.ShelfStamp(c)
+	stamp, err := s.store.ShelfStamp(c.Request.Context())
 	if err != nil {
 		return nil, err
 	}
@@ -66,7 +66,7 @@ func (s *Server) shrinkingOf(c *gin.Context, t *trip) (*shrinking, error) {
 	if before != nil {
 		before.stopped.Store(true)
 	}
-	things, err := s.store.Things(c, store.Query{Status: "here"})
+	things, err := s.store.Things(c.Request.Context(), store.Query{Status: "here"})
 	if err != nil {
 		return nil, err
 	}

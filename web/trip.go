@@ -45,7 +45,7 @@ func (s *Server) trip(c *gin.Context) (*trip, error) {
 	if err != nil {
 		return nil, err
 	}
-	t, err := s.planned(c, id)
+	t, err := s.planned(c.Request.Context(), id)
 	if err != nil {
 		return nil, err
 	}
