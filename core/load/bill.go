@@ -72,7 +72,7 @@ func (p *packing) mind(home []int) {
 			continue
 		}
 		if p.budget.stop != nil && p.budget.stop() {
-			return
+			break
 		}
 		before := slices.Clone(p.order)
 		unit := p.takeUnit(i)

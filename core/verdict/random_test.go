@@ -6,6 +6,7 @@ import (
 	"math"
 	"math/rand/v2"
 	"slices"
+	"sync/atomic"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -219,6 +220,19 @@ func bagNamed(task *load.Task, id string) dry.Bag {
 		return dry.Bag{}
 	}
 	return task.Bags[i]
+}
+
+// A search that is stopped at any moment leaves an answer that is as exact, only not as good.
+func TestAStoppedSearchIsExact(t *testing.T) {
+	t.Parallel()
+	for seed := range 24 {
+		task := anyTask(t, seed)
+		var asked atomic.Int64
+		last := int64(1 + 25*seed)
+		a, plan := verdict.Of(task, nil, load.Options{Seed: 1, Stop: func() bool { return asked.Add(1) > last }})
+		a.Cells = verdict.CellsOf(plan)
+		verify(t, fmt.Sprintf("kit %d, stopped after %d", seed, last), task, a)
+	}
 }
 
 // More room never leaves something out that was in.
