@@ -77,10 +77,40 @@ func newSearch(task *Task, options Options) *search {
 	return s
 }
 
-// place alternates between assignment and trial: what the trial leaves out lowers the room that the assignment may count
-// on, until the trial takes all that the assignment gives it. The round that leaves out least counts; what it still
-// leaves out in the solid is left out of the plan.
+// place finds where everything lies. A thorough search takes another way than a quick one and may end with more left out; then
+// it goes on from what the quick one found.
 func (s *search) place() *packing {
+	p := s.alternate()
+	if s.options.Quick {
+		return p
+	}
+	if s.assignment.outCost() > 0 && !s.assignment.ended() {
+		quick := newSearch(s.task, Options{Seed: s.options.Seed, Quick: true, Stop: s.options.Stop})
+		other := quick.alternate()
+		if s.budget.trials += quick.budget.trials; quick.assignment.outCost() < s.assignment.outCost()-gain {
+			s.assignment, s.program, p = quick.assignment, quick.program, other
+			p.budget = s.budget
+		}
+	}
+	if s.program.proof.Gap() > closeEnough {
+		s.program.prove(thoroughly)
+	}
+	known := p.homeward()
+	p.collect()
+	p.squeeze = p.leastSqueeze(known, false)
+	if len(p.trial.Out) == 0 {
+		p.budget = &budget{left: improveBudget, stop: s.options.Stop}
+		p.improve(s.random)
+		s.budget.trials += p.budget.trials
+		s.budget.cutShort = s.budget.cutShort || p.budget.cutShort
+	}
+	return p
+}
+
+// alternate goes to and fro between assignment and trial: what the trial leaves out lowers the room that the assignment may
+// count on, until the trial takes all that the assignment gives it. The round that leaves out least counts; what it still
+// leaves out in the solid is left out of the plan.
+func (s *search) alternate() *packing {
 	loss := make([]float64, len(s.task.Pack.Zones))
 	var best *packing
 	var bestAssignment *assignment
@@ -108,24 +138,9 @@ func (s *search) place() *packing {
 	}
 	s.assignment = bestAssignment
 	s.program = bestAssignment.copyOfProgram()
-	if !s.options.Quick && s.program.proof.Gap() > closeEnough {
-		s.program.prove(thoroughly)
-	}
 	p := s.otherDivider(s.giveUp(best))
 	p.bundle(s.assignment, s.random)
 	p.squeeze = p.leastSqueeze(1, s.options.Quick)
-	if s.options.Quick {
-		return p
-	}
-	known := p.homeward()
-	p.collect()
-	p.squeeze = p.leastSqueeze(known, false)
-	if len(p.trial.Out) == 0 {
-		p.budget = &budget{left: improveBudget, stop: s.options.Stop}
-		p.improve(s.random)
-		s.budget.trials += p.budget.trials
-		s.budget.cutShort = s.budget.cutShort || p.budget.cutShort
-	}
 	return p
 }
 

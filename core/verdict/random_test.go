@@ -235,6 +235,19 @@ func TestAStoppedSearchIsExact(t *testing.T) {
 	}
 }
 
+// What the first answer takes in, the thorough one does not leave out.
+func TestThoroughIsNotWorseThanQuick(t *testing.T) {
+	t.Parallel()
+	for seed := range 16 {
+		task := anyTask(t, 100+seed)
+		quick, _ := verdict.Of(task, nil, load.Options{Seed: 1, Quick: true})
+		if quick.Verdict.Fits {
+			thorough, _ := verdict.Of(task, nil, load.Options{Seed: 1})
+			assert.True(t, thorough.Verdict.Fits, "kit %d", seed)
+		}
+	}
+}
+
 // More room never leaves something out that was in.
 func TestMoreRoomDoesNoHarm(t *testing.T) {
 	t.Parallel()
