@@ -116,11 +116,7 @@ func (t *trip) stands(r *reach.Result, lies []reach.Lie) (state, figure string) 
 	case r.Missing:
 		return "stop", "nothing for it"
 	case r.Drill.NoneWet && len(r.Soaked) > 0:
-		verb := "get"
-		if len(r.Soaked) == 1 {
-			verb = "gets"
-		}
-		return "stop", fmt.Sprintf("%.0f s, %s %s wet", timed.EstimateS, count(len(r.Soaked), "dry thing"), verb)
+		return "stop", fmt.Sprintf("%.0f s, %s %s wet", timed.EstimateS, count(len(r.Soaked), "dry thing"), does(len(r.Soaked), "get"))
 	case r.Drill.Told && !r.Found(lies):
 		return "look", fmt.Sprintf("%.0f s, hard to find", timed.EstimateS)
 	case timed.EstimateS > 2*r.Drill.LimitS:

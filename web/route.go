@@ -147,6 +147,14 @@ func routeHeadline(t *trip, system unit.System) (headline, detail string) {
 	return headline, detail
 }
 
+// does is the form of a verb after a count.
+func does(n int, verb string) string {
+	if n == 1 {
+		return verb + "s"
+	}
+	return verb
+}
+
 func count(n int, noun string) string {
 	words := []string{"no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine"}
 	number := strconv.Itoa(n)

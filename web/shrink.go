@@ -272,11 +272,7 @@ func (v *shrinkView) words(t *trip, known *shrinking, system unit.System) (headl
 			proof = "the search was cut short: there may be a cheaper set"
 		}
 		v.SetWords = fmt.Sprintf("%s less room and %s less weight at %.1f points of inconvenience; %s.", system.Volume(set.Litres), system.Mass(set.Grams), set.Cost, proof)
-		verb := "make"
-		if len(set.Moves) == 1 {
-			verb = "makes"
-		}
-		return fmt.Sprintf("%s too much. %s %s it fit.", system.Volume(t.plan.OverL), capital(moves), verb), v.SetWords
+		return fmt.Sprintf("%s too much. %s %s it fit.", system.Volume(t.plan.OverL), capital(moves), does(len(set.Moves), "make")), v.SetWords
 	}
 	return fmt.Sprintf("%s too much, and all moves together are not enough.", system.Volume(t.plan.OverL)),
 		fmt.Sprintf("With everything below done, %s would still be lacking. Take a larger pack, carry less food or water between shops, or share with somebody.", system.Volume(known.answer.ShortL))

@@ -5,6 +5,7 @@ import (
 
 	"tornister/core/dry"
 	"tornister/core/kit"
+	"tornister/core/rucksack"
 	"tornister/core/stuff"
 )
 
@@ -17,12 +18,16 @@ func Dryness(task *Task, plan *Plan) *dry.Pack {
 	pack := task.dryness()
 	for i := range plan.Placed {
 		p := &plan.Placed[i]
-		pack.Things = append(pack.Things, dry.Lying{Piece: p.Piece, Zone: p.Zone, Inside: p.Inside, Litres: p.Piece.Shape.Litres(stuffedSqueeze)})
+		pack.Things = append(pack.Things, lying(p.Piece, p.Zone, p.Inside))
 	}
 	if plan.dry == task.Method.Dry {
 		pack.Torn = plan.torn
 	}
 	return pack
+}
+
+func lying(p kit.Piece, z *rucksack.Zone, vessel string) dry.Lying {
+	return dry.Lying{Piece: p, Zone: z, Inside: vessel, Litres: p.Shape.Litres(stuffedSqueeze)}
 }
 
 func (t *Task) dryness() *dry.Pack {
@@ -39,11 +44,11 @@ func (p *packing) bag(a *assignment) {
 			continue
 		}
 		for i, piece := range append([]kit.Piece{c.Piece}, c.inside...) {
-			l := dry.Lying{Piece: piece, Zone: &a.zones[c.zone], Litres: piece.Shape.Litres(stuffedSqueeze)}
+			vessel := ""
 			if i > 0 {
-				l.Inside = c.ID
+				vessel = c.ID
 			}
-			pack.Things = append(pack.Things, l)
+			pack.Things = append(pack.Things, lying(piece, &a.zones[c.zone], vessel))
 		}
 	}
 	plan := pack.Plan()
@@ -95,13 +100,13 @@ func (p *packing) bundle(a *assignment, random *source) {
 			p.collect()
 			return
 		}
-		bag := p.inTheWay()
+		bag := p.bagToTear()
 		p.torn = append(p.torn, p.bagsUsed[bag].Bag.ID)
 	}
 }
 
-// inTheWay is the bag to tear: the first that was out in the last trial, otherwise the largest.
-func (p *packing) inTheWay() int {
+// bagToTear is the first bag that was out in the last trial, otherwise the largest.
+func (p *packing) bagToTear() int {
 	for _, i := range p.trial.Out {
 		if p.bags[i] != none {
 			return p.bags[i]

@@ -88,6 +88,11 @@ func seconds(task *Task, p kit.Piece, z *rucksack.Zone) float64 {
 	return reach.Seconds(z, lifts(z), barriers(task, p, z))
 }
 
+// inHand is the time until it is in the hand.
+func inHand(task *Task, p kit.Piece, z *rucksack.Zone) float64 {
+	return reach.InHand(z, lifts(z), barriers(task, p, z))
+}
+
 // spoiledShare is the share of what is packed that must not get wet and has no case.
 func (t *Task) spoiledShare() float64 {
 	all, spoiled := 0.0, 0.0
@@ -179,9 +184,9 @@ func terms(task *Task, p *choice, z *rucksack.Zone) []term {
 		add(RuleUrgent, urgentUses*toHand)
 	}
 	if !DrunkThroughTube(p.Item, z) {
-		inHand := reach.InHand(z, lifts(z), barriers(task, p.Piece, z))
+		takes := inHand(task, p.Piece, z)
 		for _, limit := range p.limits {
-			add(RuleDrill, perOverS*max(0, inHand-limit.S))
+			add(RuleDrill, perOverS*max(0, takes-limit.S))
 		}
 	}
 	if z.Solid() {

@@ -99,11 +99,8 @@ func (a *assignment) zoneText(rule Rule, c *choice, next int) string {
 	case RuleFound:
 		return "where a companion who is told in five words finds it"
 	case RuleDrill:
-		inHand := func(z *rucksack.Zone) float64 {
-			return reach.InHand(z, lifts(z), barriers(a.task, c.Piece, z))
-		}
 		tightest := slices.MinFunc(c.limits, func(a, b reach.Limit) int { return cmp.Compare(a.S, b.S) })
-		return fmt.Sprintf("in hand after %.0f s, in the %s after %.0f s: a drill leaves %.0f s", inHand(z), lower(other.Name), inHand(other), tightest.S)
+		return fmt.Sprintf("in hand after %.0f s, in the %s after %.0f s: a drill leaves %.0f s", inHand(a.task, c.Piece, z), lower(other.Name), inHand(a.task, c.Piece, other), tightest.S)
 	case RuleDug:
 		return fmt.Sprintf("not dug for in the rain from the %s, where dry things would get wet", lower(other.Name))
 	case RuleCamp:

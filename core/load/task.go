@@ -5,8 +5,9 @@
 // knows the litres); packing tries what goes into body and bottom in the solid (package stuff), in the order that the
 // times of need suggest, and looks for another order when that does not fit; what the trial shows not to go in is told to
 // the assignment as room lost, and the round begins again; bags.go makes every dry bag of the barrier plan (package dry) one
-// body, improve looks for an order that costs less by the bill of bill.go; explain turns the costs that decided into reasons. Everything is deterministic: pieces are first sorted by id, ties fall to the smaller id, so
-// shuffling the kit list changes nothing.
+// body, improve looks for an order that costs less by the bill of bill.go; explain turns the costs that decided into
+// reasons. Everything is deterministic: pieces are first sorted by id, ties fall to the smaller id, so shuffling the kit
+// list changes nothing.
 package load
 
 import (

@@ -74,7 +74,7 @@ func Limits(it *kit.Item) []Limit {
 	var limits []Limit
 	for i := range Drills {
 		if d := &Drills[i]; d.Wants(it) {
-			limits = append(limits, Limit{d.ID, d.LimitS, d.NoneWet})
+			limits = append(limits, Limit{d.LimitS, d.NoneWet})
 		}
 	}
 	return limits
@@ -82,7 +82,6 @@ func Limits(it *kit.Item) []Limit {
 
 // Limit is the time that a drill leaves.
 type Limit struct {
-	Drill   string
 	S       float64
 	NoneWet bool // and nothing may be rained on that must stay dry
 }

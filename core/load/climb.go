@@ -1,0 +1,185 @@
+package load
+
+import (
+	"cmp"
+	"math"
+	"slices"
+	"sync"
+
+	"tornister/core/stuff"
+)
+
+// fit looks for an order in which everything goes in, tight. It begins with the order of the plan, then with large hard
+// things first. When that does not do, lanes are given up and climbers search, as long as the budget lasts. The order in
+// which least was missing stays. It reports whether nothing is.
+func (p *packing) fit(random *source) bool {
+	best, bestMissing := slices.Clone(p.order), math.Inf(1)
+	try := func() bool {
+		p.run(1)
+		if m := p.missing(); m < bestMissing {
+			bestMissing = m
+			copy(best, p.order)
+		}
+		return len(p.trial.Out) == 0
+	}
+	if try() {
+		return true
+	}
+	planned := slices.Clone(p.order)
+	for _, larger := range largestFirst {
+		copy(p.order, planned)
+		sortLargest(p.order, p.things, larger)
+		p.hold()
+		if try() {
+			return true
+		}
+	}
+	copy(p.order, best)
+	if !p.hopeless() && len(p.order) > 1 {
+		p.climb(random)
+	}
+	return p.run(1)
+}
+
+// largestFirst are measures by which things can be packed large ones first.
+var largestFirst = []func(*stuff.Thing) int{(*stuff.Thing).Bulk, (*stuff.Thing).Longest, (*stuff.Thing).Footprint}
+
+// sortLargest sorts an order by a measure, hard things before soft ones.
+func sortLargest(order []int, things []stuff.Thing, larger func(*stuff.Thing) int) {
+	slices.SortStableFunc(order, func(i, j int) int {
+		return cmp.Or(count(things[j].Rigid())-count(things[i].Rigid()), larger(&things[j])-larger(&things[i]))
+	})
+}
+
+// hopeless reports whether the tight litres alone are more than the room.
+func (p *packing) hopeless() bool {
+	need := 0
+	for i := range p.things {
+		need += p.things[i].Cells(1)
+	}
+	return need > p.space.Room()
+}
+
+// climber searches for an order by itself, from its own seed.
+type climber struct {
+	packing
+	random      *source
+	now         []int
+	nowMissing  float64
+	best        []int
+	bestThings  []stuff.Thing
+	bestMissing float64
+}
+
+// climbers search side by side in turns of so many trials. After each turn the first that found everything room is
+// taken, so that the result does not depend on which was quicker.
+const (
+	climbers   = 2
+	turnTrials = 24
+)
+
+// climb lets climbers search from the present order and takes over the best they find.
+func (p *packing) climb(random *source) {
+	var all [climbers]*climber
+	for k := range all {
+		c := &climber{packing: *p, random: newSource(int64(random.Uint64() >> 1))}
+		c.things = slices.Clone(p.things)
+		for i := range c.things {
+			c.things[i].Poses = slices.Clone(c.things[i].Poses)
+			if pin := p.inside[i].pin; pin == nil || pin.Lane == Full {
+				c.things[i].Wish = stuff.Wish{}
+			}
+		}
+		c.order = slices.Clone(p.order)
+		c.trial = p.space.NewTrial(len(p.things))
+		c.run(1)
+		c.nowMissing = c.missing()
+		c.now = slices.Clone(c.order)
+		c.bestMissing = math.Inf(1)
+		c.note()
+		all[k] = c
+	}
+	first := func() *climber {
+		best := all[0]
+		for _, c := range all[1:] {
+			if c.bestMissing < best.bestMissing {
+				best = c
+			}
+		}
+		return best
+	}
+	for first().bestMissing > 0 && p.budget.spendTurn(climbers*turnTrials, len(p.things)) {
+		var wait sync.WaitGroup
+		for _, c := range all {
+			wait.Go(c.turn)
+		}
+		wait.Wait()
+	}
+	p.run(1)
+	if best := first(); best.bestMissing < p.missing() {
+		copy(p.order, best.best)
+		copy(p.things, best.bestThings)
+	}
+}
+
+// turn tries orders near the present one. A little worse is taken now and then, so that the search does not stick.
+func (c *climber) turn() {
+	for range turnTrials {
+		if c.bestMissing == 0 {
+			return
+		}
+		copy(c.order, c.now)
+		c.disturb()
+		c.hold()
+		c.run(1)
+		m := c.missing()
+		c.note()
+		if m <= c.nowMissing || c.random.float() < math.Exp((c.nowMissing-m)/(0.03*c.nowMissing+0.01)) {
+			c.nowMissing = m
+			copy(c.now, c.order)
+		}
+	}
+}
+
+// note keeps the last trial if least was missing in it.
+func (c *climber) note() {
+	if m := c.missing(); m < c.bestMissing {
+		c.bestMissing = m
+		c.best = append(c.best[:0], c.order...)
+		c.bestThings = append(c.bestThings[:0], c.things...)
+		for i := range c.bestThings {
+			c.bestThings[i].Poses = slices.Clone(c.things[i].Poses)
+		}
+	}
+}
+
+// disturb exchanges two things in the order or moves one: often one that was left out, to an earlier turn.
+func (c *climber) disturb() {
+	n, r := len(c.order), c.random
+	i, j := r.below(n), r.below(n)
+	if len(c.trial.Out) > 0 && r.below(3) == 0 {
+		i = slices.Index(c.order, c.trial.Out[r.below(len(c.trial.Out))])
+		j = r.below(i + 1)
+	}
+	if r.below(2) == 0 {
+		c.order[i], c.order[j] = c.order[j], c.order[i]
+		return
+	}
+	moved := c.order[i]
+	c.order = slices.Insert(slices.Delete(c.order, i, i+1), j, moved)
+}
+
+// fitBriefly is fit with a small part of the budget.
+func (p *packing) fitBriefly(random *source) bool {
+	whole := p.budget
+	p.budget = &budget{left: min(whole.left, briefTrials*len(p.things)), stop: whole.stop}
+	fits := p.fit(random)
+	whole.left -= p.budget.trials * len(p.things)
+	whole.trials += p.budget.trials
+	whole.cutShort = whole.cutShort || p.budget.cutShort
+	p.budget = whole
+	return fits
+}
+
+// briefTrials is how many orders are tried to get one more thing in.
+const briefTrials = 12
