@@ -2,98 +2,138 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"fmt"
-	"io"
+	"net/url"
 	"os"
 	"path/filepath"
+	"slices"
+	"strings"
 )
 
-// ErrBackup is wrapped by what is wrong with a file that is to be restored.
-var ErrBackup = errors.New("not a backup of Tornister")
+// keptCopies is how many of the copies kept by itself stay, of each kind.
+const keptCopies = 7
 
-// Backup writes the whole database as it stands into a new file, while others may go on working with it.
+// Backup writes the whole database as it stands into a new file, while others may go on working with it. The file is
+// there whole and sound or not at all, and never over another one.
 func (s *Store) Backup(ctx context.Context, path string) error {
-	if _, err := os.Stat(path); err == nil {
+	if _, err := os.Lstat(path); err == nil {
 		return fmt.Errorf("%s exists already; name a new file", path)
 	}
-	if err := s.db.WithContext(ctx).Exec("VACUUM INTO ?", path).Error; err != nil {
+	part := fmt.Sprintf("%s.part-%d", path, os.Getpid())
+	file, err := os.OpenFile(part, os.O_WRONLY|os.O_CREATE|os.O_EXCL, 0o600) // SQLite fills an empty file
+	if err != nil {
 		return fmt.Errorf("backup: %w", err)
 	}
-	return os.Chmod(path, 0o600)
+	defer func() {
+		for _, tail := range append([]string{""}, tails...) {
+			_ = os.Remove(part + tail)
+		}
+	}()
+	if err := errors.Join(file.Chmod(0o600), file.Close()); err != nil {
+		return fmt.Errorf("backup: %w", err)
+	}
+	if err := writeInto(ctx, s.path, part); err != nil {
+		return fmt.Errorf("backup: %w", said(err))
+	}
+	if err := soundFile(ctx, part); err != nil {
+		return fmt.Errorf("backup: what was written is not sound: %w", err)
+	}
+	if err := flushed(part); err != nil {
+		return fmt.Errorf("backup: %w", said(err))
+	}
+	if err := os.Link(part, path); err != nil { // unlike rename, never over a file
+		return fmt.Errorf("backup: %w", err)
+	}
+	return flushed(filepath.Dir(path))
 }
 
-// Restore puts a backup in the place of a database that nobody has open. The backup is looked through first; the database
-// that was there is kept beside it under the name that is returned, "" when there was none.
-func Restore(ctx context.Context, backup, path string) (kept string, err error) {
-	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {
-		return "", err
+// writeInto writes a database as it stands into an empty file, over a connection that cannot change it.
+func writeInto(ctx context.Context, from, to string) error {
+	db, err := sql.Open("sqlite3", address(from, url.Values{"mode": {"ro"}, "_busy_timeout": {busyMs}}))
+	if err != nil {
+		return err
 	}
-	fresh := path + ".restoring"
-	defer os.Remove(fresh)
-	if err := copyFile(backup, fresh); err != nil {
-		return "", err
-	}
-	if err := looksGood(ctx, fresh); err != nil {
-		return "", err
-	}
-	if _, err := os.Stat(path); err == nil {
-		kept = path + ".before-restore"
-		if err := os.Rename(path, kept); err != nil {
-			return "", err
-		}
-		for _, tail := range []string{"-wal", "-shm"} { // what belongs to it goes with it
-			if err := os.Rename(path+tail, kept+tail); err != nil && !errors.Is(err, os.ErrNotExist) {
-				return kept, err
-			}
-		}
-	}
-	return kept, os.Rename(fresh, path)
+	defer db.Close()
+	_, err = db.ExecContext(ctx, "VACUUM INTO ?", to)
+	return err
 }
 
-// looksGood opens a file as a database, which brings it up to date, and reads every trip of it.
-func looksGood(ctx context.Context, path string) error {
-	head := make([]byte, 16)
+// soundFile checks a database file through and through without changing it.
+func soundFile(ctx context.Context, path string) error {
+	db, err := sql.Open("sqlite3", address(path, url.Values{"mode": {"ro"}}))
+	if err != nil {
+		return err
+	}
+	defer db.Close()
+	return sound(ctx, db)
+}
+
+// flushed sees to it that a file, or the entries of a folder, are on the disk.
+func flushed(path string) error {
 	file, err := os.Open(path)
 	if err != nil {
 		return err
 	}
-	_, err = io.ReadFull(file, head)
-	file.Close()
-	if err != nil || string(head) != "SQLite format 3\x00" {
-		return fmt.Errorf("%w: it is no database", ErrBackup)
-	}
-	s, err := Open(path)
-	if err != nil {
-		return fmt.Errorf("%w: %w", ErrBackup, err)
-	}
-	defer s.Close()
-	var sound string
-	if err := s.db.WithContext(ctx).Raw("PRAGMA integrity_check").Scan(&sound).Error; err != nil || sound != "ok" {
-		return fmt.Errorf("%w: it is damaged (%s)", ErrBackup, sound)
-	}
-	trips, err := s.Trips(ctx)
-	if err != nil {
-		return fmt.Errorf("%w: %w", ErrBackup, err)
-	}
-	for _, t := range trips {
-		if _, err := s.Trip(ctx, t.ID); err != nil {
-			return fmt.Errorf("%w: the trip %q cannot be read: %w", ErrBackup, t.Name, err)
-		}
-	}
-	return s.db.Exec("PRAGMA wal_checkpoint(TRUNCATE)").Error
+	return errors.Join(file.Sync(), file.Close())
 }
 
-func copyFile(from, to string) error {
-	in, err := os.Open(from)
+// keepCopy writes a copy of the database beside it, named for the occasion and the day, and lets the oldest of that occasion
+// go. A copy that is there already is left alone.
+func (s *Store) keepCopy(ctx context.Context, occasion string) error {
+	folder := backupFolder(s.path)
+	if err := Folder(folder); err != nil {
+		return said(err)
+	}
+	path := s.copyPath(occasion)
+	if _, err := os.Stat(path); err == nil {
+		return nil
+	}
+	if err := s.Backup(ctx, path); err != nil {
+		return err
+	}
+	list, err := filepath.Glob(strings.Replace(path, s.day(), "????-??-??", 1))
 	if err != nil {
 		return err
 	}
-	defer in.Close()
-	out, err := os.OpenFile(to, os.O_WRONLY|os.O_CREATE|os.O_TRUNC, 0o600)
-	if err != nil {
+	slices.Sort(list)
+	for len(list) > keptCopies {
+		if err := os.Remove(list[0]); err != nil {
+			return err
+		}
+		list = list[1:]
+	}
+	return nil
+}
+
+func (s *Store) day() string { return s.now().Format("2006-01-02") }
+
+func (s *Store) copyPath(occasion string) string {
+	name := strings.TrimSuffix(filepath.Base(s.path), filepath.Ext(s.path))
+	return filepath.Join(backupFolder(s.path), fmt.Sprintf("%s-%s-%s.db", name, occasion, s.day()))
+}
+
+// Daily keeps a copy of the database for this day, unless there is one or nothing has been entered yet. The last seven days
+// stay.
+func (s *Store) Daily(ctx context.Context) error {
+	if s.readOnly {
+		return nil
+	}
+	var n int64
+	if err := s.reader.WithContext(ctx).Raw("SELECT (SELECT count(*) FROM trips) + (SELECT count(*) FROM things) + (SELECT count(*) FROM shelf_packs)").Scan(&n).Error; err != nil || n == 0 {
+		return said(err)
+	}
+	if err := s.Trouble(); err != nil {
 		return err
 	}
-	_, err = io.Copy(out, in)
-	return errors.Join(err, out.Sync(), out.Close())
+	return s.keepCopy(ctx, "daily")
+}
+
+// Copies lists the copies that the program has kept of a database by itself, oldest first.
+func Copies(path string) []string {
+	name := strings.TrimSuffix(filepath.Base(path), filepath.Ext(path))
+	list, _ := filepath.Glob(filepath.Join(backupFolder(path), name+"-*.db"))
+	slices.Sort(list)
+	return list
 }

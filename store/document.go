@@ -67,9 +67,15 @@ func save(tx *gorm.DB, trip *Trip, doc bundle.Doc) error {
 	if trip.Detail, err = text(rest); err != nil {
 		return err
 	}
+	before := trip.PackID
 	trip.Name, trip.PackID, trip.Pack = doc.Name(), pack.ID, *pack
 	if err := tx.Omit("Pack", "Lines", "Pins").Save(trip).Error; err != nil {
 		return fmt.Errorf("save trip: %w", err)
+	}
+	if before != 0 && before != pack.ID {
+		if err := dropPacks(tx, before); err != nil {
+			return fmt.Errorf("remove the pack before: %w", err)
+		}
 	}
 	if err := saveLines(tx, trip, items); err != nil {
 		return err

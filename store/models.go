@@ -1,11 +1,6 @@
 package store
 
-import (
-	"time"
-
-	"github.com/go-gormigrate/gormigrate/v2"
-	"gorm.io/gorm"
-)
+import "time"
 
 // Pack is the rucksack of a trip as it was described there. Detail is its object in the open format without the zones;
 // ShelfKey names the pack on the shelf that it is, "" when it is none of them.
@@ -113,24 +108,13 @@ type Revision struct {
 	Trip      *Trip `gorm:"constraint:OnDelete:CASCADE"`
 }
 
-// migrations bring any older file to the present shape, one step each, in order. A released step is never edited.
-var migrations = []*gormigrate.Migration{
-	{
-		ID: "0001-packs-items-trips",
-		Migrate: func(tx *gorm.DB) error {
-			return tx.AutoMigrate(&Pack{}, &Zone{}, &Item{}, &Trip{}, &KitLine{}, &Pin{}, &Revision{})
-		},
-		Rollback: func(tx *gorm.DB) error {
-			return tx.Migrator().DropTable(&Revision{}, &Pin{}, &KitLine{}, &Trip{}, &Item{}, &Zone{}, &Pack{})
-		},
-	},
-	{
-		ID: "0002-shelf",
-		Migrate: func(tx *gorm.DB) error {
-			return tx.AutoMigrate(&Pack{}, &Item{}, &Thing{}, &ShelfPack{})
-		},
-		Rollback: func(tx *gorm.DB) error {
-			return tx.Migrator().DropTable(&Thing{}, &ShelfPack{})
-		},
-	},
+// Kept is the newest verdict of a trip, so that the list of trips need not plan. Verdict is JSON that the interface made;
+// Version is that of the trip that was planned.
+type Kept struct {
+	TripID  uint `gorm:"primaryKey"`
+	Version int
+	Verdict string
 }
+
+// TableName is what the table of kept verdicts is called.
+func (Kept) TableName() string { return "verdicts" }

@@ -32,7 +32,7 @@ func (p *ShelfPack) shown() (OwnedPack, error) {
 // Packs lists the packs on the shelf by name.
 func (s *Store) Packs(ctx context.Context) ([]OwnedPack, error) {
 	var rows []ShelfPack
-	if err := s.db.WithContext(ctx).Order("name, id").Find(&rows).Error; err != nil {
+	if err := s.reader.WithContext(ctx).Order("name, id").Find(&rows).Error; err != nil {
 		return nil, err
 	}
 	list := make([]OwnedPack, len(rows))
@@ -47,7 +47,7 @@ func (s *Store) Packs(ctx context.Context) ([]OwnedPack, error) {
 
 // PackOf reads one pack of the shelf.
 func (s *Store) PackOf(ctx context.Context, key string) (OwnedPack, error) {
-	row, err := packRow(s.db.WithContext(ctx), key)
+	row, err := packRow(s.reader.WithContext(ctx), key)
 	if err != nil {
 		return OwnedPack{}, err
 	}
@@ -113,12 +113,14 @@ func (s *Store) ChangePack(ctx context.Context, key string, version int, edit fu
 
 // RemovePack takes a pack off the shelf; trips keep it.
 func (s *Store) RemovePack(ctx context.Context, key string, version int) error {
-	result := s.db.WithContext(ctx).Where("key = ? AND version = ?", key, version).Delete(&ShelfPack{})
-	if result.Error == nil && result.RowsAffected == 0 {
-		if _, err := s.PackOf(ctx, key); err != nil {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		result := tx.Where("key = ? AND version = ?", key, version).Delete(&ShelfPack{})
+		if result.Error != nil || result.RowsAffected > 0 {
+			return result.Error
+		}
+		if _, err := packRow(tx, key); err != nil {
 			return err
 		}
 		return ErrStale
-	}
-	return result.Error
+	})
 }

@@ -49,39 +49,42 @@ type Query struct {
 var ErrNoThing = fmt.Errorf("%w on the shelf", ErrNotFound)
 
 // Things lists the shelf by section and name.
-func (s *Store) Things(ctx context.Context, q Query) ([]ShelfThing, error) {
-	db := s.db.WithContext(ctx).Omit("photo").Order("section, name, id")
-	for _, word := range strings.Fields(q.Words) {
-		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word) + "%"
-		db = db.Where(`name LIKE ? ESCAPE '\' OR section LIKE ? ESCAPE '\' OR holder LIKE ? ESCAPE '\'`, like, like, like)
-	}
-	if q.Section != "" {
-		db = db.Where("section = ?", q.Section)
-	}
-	switch q.Status {
-	case "here":
-		db = db.Where("status = ''")
-	case string(Lent), string(Retired):
-		db = db.Where("status = ?", q.Status)
-	case "dated":
-		db = db.Where("expires <> ''")
-	}
-	var rows []Thing
-	if err := db.Find(&rows).Error; err != nil {
-		return nil, err
-	}
-	trips, err := s.tripsByThing(ctx)
-	if err != nil {
-		return nil, err
-	}
-	list := make([]ShelfThing, len(rows))
-	for i := range rows {
-		if list[i], err = rows[i].shown(); err != nil {
-			return nil, err
+func (s *Store) Things(ctx context.Context, q Query) (list []ShelfThing, err error) {
+	err = s.read(ctx, func(db *gorm.DB) error {
+		picked := db.Omit("photo").Order("section, name, id")
+		for _, word := range strings.Fields(q.Words) {
+			like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word) + "%"
+			picked = picked.Where(`name LIKE ? ESCAPE '\' OR section LIKE ? ESCAPE '\' OR holder LIKE ? ESCAPE '\'`, like, like, like)
 		}
-		list[i].Trips = trips[rows[i].Key]
-	}
-	return list, nil
+		if q.Section != "" {
+			picked = picked.Where("section = ?", q.Section)
+		}
+		switch q.Status {
+		case "here":
+			picked = picked.Where("status = ''")
+		case string(Lent), string(Retired):
+			picked = picked.Where("status = ?", q.Status)
+		case "dated":
+			picked = picked.Where("expires <> ''")
+		}
+		var rows []Thing
+		if err := picked.Find(&rows).Error; err != nil {
+			return err
+		}
+		trips, err := tripsByThing(db)
+		if err != nil {
+			return err
+		}
+		list = make([]ShelfThing, len(rows))
+		for i := range rows {
+			if list[i], err = rows[i].shown(); err != nil {
+				return err
+			}
+			list[i].Trips = trips[rows[i].Key]
+		}
+		return nil
+	})
+	return list, err
 }
 
 func (t *Thing) shown() (ShelfThing, error) {
@@ -94,9 +97,9 @@ func (t *Thing) shown() (ShelfThing, error) {
 		HasPhoto: t.PhotoType != "", Version: t.Version, Object: object}, nil
 }
 
-func (s *Store) tripsByThing(ctx context.Context) (map[string][]string, error) {
+func tripsByThing(db *gorm.DB) (map[string][]string, error) {
 	var rows []struct{ Key, Name string }
-	err := s.db.WithContext(ctx).Model(&KitLine{}).Select("DISTINCT items.shelf_key AS key, trips.name AS name").
+	err := db.Model(&KitLine{}).Select("DISTINCT items.shelf_key AS key, trips.name AS name").
 		Joins("JOIN items ON items.id = kit_lines.item_id").Joins("JOIN trips ON trips.id = kit_lines.trip_id").
 		Where("items.shelf_key <> ''").Order("trips.name").Scan(&rows).Error
 	found := map[string][]string{}
@@ -107,17 +110,19 @@ func (s *Store) tripsByThing(ctx context.Context) (map[string][]string, error) {
 }
 
 // Thing reads one thing.
-func (s *Store) Thing(ctx context.Context, key string) (ShelfThing, error) {
-	row, err := thing(s.db.WithContext(ctx).Omit("photo"), key)
-	if err != nil {
-		return ShelfThing{}, err
-	}
-	shown, err := row.shown()
-	if err != nil {
-		return ShelfThing{}, err
-	}
-	trips, err := s.tripsByThing(ctx)
-	shown.Trips = trips[key]
+func (s *Store) Thing(ctx context.Context, key string) (shown ShelfThing, err error) {
+	err = s.read(ctx, func(db *gorm.DB) error {
+		row, err := thing(db.Omit("photo"), key)
+		if err != nil {
+			return err
+		}
+		if shown, err = row.shown(); err != nil {
+			return err
+		}
+		trips, err := tripsByThing(db)
+		shown.Trips = trips[key]
+		return err
+	})
 	return shown, err
 }
 
@@ -141,28 +146,32 @@ func (s *Store) ChangeThing(ctx context.Context, key string, version int, edit f
 		if row.Version != version {
 			return ErrStale
 		}
-		shown, err := row.shown()
-		if err != nil {
-			return err
-		}
-		before := bundle.Own(shown.Object)
-		if err := edit(&shown); err != nil {
-			return err
-		}
-		row.Status, row.Holder = string(shown.Status), shown.Holder
-		own := bundle.Own(shown.Object)
-		if err := row.describe(own); err != nil {
-			return err
-		}
-		row.Version++
-		if err := tx.Save(row).Error; err != nil {
-			return err
-		}
-		if reflect.DeepEqual(before, own) {
-			return nil
-		}
-		return spread(tx, 0, key, own)
+		return changeThing(tx, row, edit)
 	})
+}
+
+func changeThing(tx *gorm.DB, row *Thing, edit func(*ShelfThing) error) error {
+	shown, err := row.shown()
+	if err != nil {
+		return err
+	}
+	before := bundle.Own(shown.Object)
+	if err := edit(&shown); err != nil {
+		return err
+	}
+	row.Status, row.Holder = string(shown.Status), shown.Holder
+	own := bundle.Own(shown.Object)
+	if err := row.describe(own); err != nil {
+		return err
+	}
+	row.Version++
+	if err := tx.Save(row).Error; err != nil {
+		return err
+	}
+	if reflect.DeepEqual(before, own) {
+		return nil
+	}
+	return spread(tx, 0, row.Key, own)
 }
 
 // describe takes over an object and the columns that follow from it.
@@ -247,20 +256,18 @@ func (s *Store) Shelve(ctx context.Context, id uint, version int, ids []string) 
 
 // BulkThings makes one change to many things at once, all or none.
 func (s *Store) BulkThings(ctx context.Context, keys []string, change func(*ShelfThing)) error {
-	for _, key := range keys {
-		now, err := s.Thing(ctx, key)
-		if err != nil {
-			return err
+	return s.write(ctx, func(tx *gorm.DB) error {
+		for _, key := range keys {
+			row, err := thing(tx, key)
+			if err != nil {
+				return err
+			}
+			if err := changeThing(tx, row, func(t *ShelfThing) error { change(t); return nil }); err != nil {
+				return fmt.Errorf("%s: %w", row.Name, err)
+			}
 		}
-		err = s.ChangeThing(ctx, key, now.Version, func(t *ShelfThing) error {
-			change(t)
-			return nil
-		})
-		if err != nil {
-			return fmt.Errorf("%s: %w", now.Name, err)
-		}
-	}
-	return nil
+		return nil
+	})
 }
 
 // RemoveThing takes a thing off the shelf. Trips keep it as a thing of their own.
@@ -282,7 +289,7 @@ func (s *Store) RemoveThing(ctx context.Context, key string, version int) error 
 
 // Photo reads a thing's picture.
 func (s *Store) Photo(ctx context.Context, key string) (data []byte, mediaType string, err error) {
-	row, err := thing(s.db.WithContext(ctx), key)
+	row, err := thing(s.reader.WithContext(ctx), key)
 	if err != nil {
 		return nil, "", err
 	}
@@ -385,7 +392,7 @@ func onTrips(tx *gorm.DB, ids []uint, label string, edit func(bundle.Doc)) error
 // this trip's list either: what was forgotten once is forgotten again.
 func (s *Store) LeftBehind(ctx context.Context, id uint) ([]string, error) {
 	var names []string
-	db := s.db.WithContext(ctx)
+	db := s.reader.WithContext(ctx)
 	last := db.Model(&Trip{}).Select("trips.id").Joins("JOIN kit_lines ON kit_lines.trip_id = trips.id").Joins("JOIN items ON items.id = kit_lines.item_id").
 		Where("trips.id <> ? AND kit_lines.carry = 'left' AND items.shelf_key <> ''", id).Order("trips.updated_at DESC").Limit(1)
 	here := db.Model(&KitLine{}).Select("items.shelf_key").Joins("JOIN items ON items.id = kit_lines.item_id").Where("kit_lines.trip_id = ? AND kit_lines.carry <> 'left'", id)
@@ -397,7 +404,7 @@ func (s *Store) LeftBehind(ctx context.Context, id uint) ([]string, error) {
 // ShelfStamp changes whenever a thing or a pack of the shelf does.
 func (s *Store) ShelfStamp(ctx context.Context) (string, error) {
 	var sums [2]struct{ N, V int64 }
-	db := s.db.WithContext(ctx)
+	db := s.reader.WithContext(ctx)
 	err := errors.Join(db.Model(&Thing{}).Select("count(*) AS n, coalesce(sum(version * id), 0) AS v").Scan(&sums[0]).Error,
 		db.Model(&ShelfPack{}).Select("count(*) AS n, coalesce(sum(version * id), 0) AS v").Scan(&sums[1]).Error)
 	return fmt.Sprint(sums), err

@@ -20,6 +20,8 @@ type Summary struct {
 	Things    int
 	Version   int
 	UpdatedAt time.Time
+	VerdictOf int    // the version that Verdict is of, 0 when none is kept
+	Verdict   string // as KeepVerdict was given it
 }
 
 // State is a trip as it stands, with what can be taken back.
@@ -34,10 +36,13 @@ type State struct {
 // Trips lists all trips, last changed first.
 func (s *Store) Trips(ctx context.Context) ([]Summary, error) {
 	var list []Summary
-	err := s.db.WithContext(ctx).Model(&Trip{}).
-		Select("trips.id, trips.name, packs.name AS pack, trips.version, trips.updated_at, (SELECT count(*) FROM kit_lines WHERE trip_id = trips.id) AS things").
-		Joins("JOIN packs ON packs.id = trips.pack_id").Order("trips.updated_at DESC, trips.id DESC").Scan(&list).Error
-	return list, err
+	err := s.reader.WithContext(ctx).Model(&Trip{}).
+		Select("trips.id, trips.name, packs.name AS pack, trips.version, trips.updated_at, " +
+			"(SELECT count(*) FROM kit_lines WHERE trip_id = trips.id) AS things, " +
+			"verdicts.version AS verdict_of, verdicts.verdict").
+		Joins("JOIN packs ON packs.id = trips.pack_id").Joins("LEFT JOIN verdicts ON verdicts.trip_id = trips.id").
+		Order("trips.updated_at DESC, trips.id DESC").Scan(&list).Error
+	return list, said(err)
 }
 
 // Create adds a trip.
@@ -58,37 +63,39 @@ func create(tx *gorm.DB, doc bundle.Doc) (uint, error) {
 }
 
 // Trip reads a trip.
-func (s *Store) Trip(ctx context.Context, id uint) (*State, error) {
-	db := s.db.WithContext(ctx)
-	trip, err := find(db, id)
-	if err != nil {
-		return nil, err
-	}
-	doc, err := trip.doc()
-	if err != nil {
-		return nil, err
-	}
-	state := &State{ID: id, Version: trip.Version, Doc: doc}
-	var near []Revision
-	if err := db.Select("number", "label").Where("trip_id = ? AND number BETWEEN ? AND ?", id, trip.Revision-1, trip.Revision+1).Find(&near).Error; err != nil {
-		return nil, err
-	}
-	labels := map[int]string{}
-	for _, r := range near {
-		labels[r.Number] = r.Label
-	}
-	if _, older := labels[trip.Revision-1]; older {
-		state.Undo = labels[trip.Revision]
-	}
-	state.Redo = labels[trip.Revision+1]
-	return state, nil
+func (s *Store) Trip(ctx context.Context, id uint) (state *State, err error) {
+	err = s.read(ctx, func(db *gorm.DB) error {
+		trip, err := find(db, id)
+		if err != nil {
+			return err
+		}
+		doc, err := trip.doc()
+		if err != nil {
+			return err
+		}
+		state = &State{ID: id, Version: trip.Version, Doc: doc}
+		var near []Revision
+		if err := db.Select("number", "label").Where("trip_id = ? AND number BETWEEN ? AND ?", id, trip.Revision-1, trip.Revision+1).Find(&near).Error; err != nil {
+			return err
+		}
+		labels := map[int]string{}
+		for _, r := range near {
+			labels[r.Number] = r.Label
+		}
+		if _, older := labels[trip.Revision-1]; older {
+			state.Undo = labels[trip.Revision]
+		}
+		state.Redo = labels[trip.Revision+1]
+		return nil
+	})
+	return state, err
 }
 
 // Version reads only the version of a trip.
 func (s *Store) Version(ctx context.Context, id uint) (int, error) {
 	var trip Trip
-	err := s.db.WithContext(ctx).Select("version").Take(&trip, id).Error
-	return trip.Version, known(err)
+	err := s.reader.WithContext(ctx).Select("version").Take(&trip, id).Error
+	return trip.Version, known(said(err))
 }
 
 // Change applies an edit to the newest state of a trip. The edit was made by somebody who saw the given version: if
@@ -186,13 +193,52 @@ func (s *Store) step(ctx context.Context, id uint, version, by int) (label strin
 	return label, err
 }
 
-// Remove deletes a trip with its list; the things stay on the shelf.
+// AnyVersion stands for whatever version a trip has.
+const AnyVersion = -1
+
+// Remove deletes a trip with its list, its pack and all its revisions, out of the file and its journal; the things stay on
+// the shelf. Copies made before keep it.
 func (s *Store) Remove(ctx context.Context, id uint, version int) error {
-	return s.write(ctx, func(tx *gorm.DB) error {
-		if _, err := claim(tx, id, version); err != nil {
+	err := s.write(ctx, func(tx *gorm.DB) error {
+		var trip Trip
+		if err := tx.Preload("Lines").Take(&trip, id).Error; err != nil {
+			return known(err)
+		}
+		if version != AnyVersion && trip.Version != version {
+			return ErrStale
+		}
+		items := make([]uint, len(trip.Lines))
+		for i, l := range trip.Lines {
+			items[i] = l.ItemID
+		}
+		if err := tx.Delete(&Trip{}, id).Error; err != nil {
 			return err
 		}
-		return tx.Delete(&Trip{}, id).Error
+		if err := tx.Delete(&Item{}, "id IN ?", items).Error; err != nil {
+			return err
+		}
+		return dropPacks(tx, trip.PackID)
+	})
+	if err != nil {
+		return err
+	}
+	if err := s.giveBack(ctx); err != nil {
+		return fmt.Errorf("the trip is removed, but what it said may stand in the file until the next one is: %w", err)
+	}
+	return nil
+}
+
+// dropPacks deletes a pack that no trip has any more.
+func dropPacks(tx *gorm.DB, id uint) error {
+	return tx.Where("id = ? AND id NOT IN (SELECT pack_id FROM trips)", id).Delete(&Pack{}).Error
+}
+
+// KeepVerdict keeps what was found of a trip's version for the list of trips. A trip that has moved on or is gone is no error:
+// there is nothing to keep then.
+func (s *Store) KeepVerdict(ctx context.Context, id uint, version int, verdict string) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		return tx.Exec("INSERT INTO verdicts SELECT id, version, ? FROM trips WHERE id = ? AND version = ? "+
+			"ON CONFLICT DO UPDATE SET version = excluded.version, verdict = excluded.verdict", verdict, id, version).Error
 	})
 }
 

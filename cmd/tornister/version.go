@@ -2,13 +2,11 @@ package main
 
 import (
 	"fmt"
-	"runtime/debug"
 
 	"github.com/spf13/cobra"
-)
 
-// version is the release; a build from a checkout adds its revision.
-const version = "0.1.0"
+	"tornister/internal/release"
+)
 
 func versionCommand() *cobra.Command {
 	return &cobra.Command{
@@ -16,15 +14,11 @@ func versionCommand() *cobra.Command {
 		Short: "Print the version",
 		Args:  cobra.NoArgs,
 		Run: func(cmd *cobra.Command, _ []string) {
-			revision := ""
-			if info, ok := debug.ReadBuildInfo(); ok {
-				for _, s := range info.Settings {
-					if s.Key == "vcs.revision" {
-						revision = " (" + s.Value[:min(12, len(s.Value))] + ")"
-					}
-				}
+			revision := release.Revision()
+			if revision != "" {
+				revision = " (" + revision + ")"
 			}
-			fmt.Fprintf(cmd.OutOrStdout(), "tornister %s%s\n", version, revision)
+			fmt.Fprintf(cmd.OutOrStdout(), "tornister %s%s\n", release.Version, revision)
 		},
 	}
 }
