@@ -57,6 +57,10 @@ func Read(data []byte) (*Bundle, error) {
 	if len(data) > MaxBytes {
 		return nil, problem("", fmt.Sprintf("larger than %d MB", MaxBytes>>20), "a bundle describes one pack and one kit; split the file")
 	}
+	data = bytes.TrimPrefix(data, byteOrderMark)
+	if err := scan(data); err != nil {
+		return nil, err
+	}
 	decoder := json.NewDecoder(bytes.NewReader(data))
 	decoder.UseNumber()
 	var tree any
@@ -104,7 +108,31 @@ func refuseEarly(doc Doc) error {
 			return problem("/"+key, fmt.Sprintf("has %d entries", len(list)), fmt.Sprintf("give at most %d", limit))
 		}
 	}
+	if at, what := badNumberIn(map[string]any(doc)); what != "" {
+		return problem(at, what, "give a plain number, such as 1.5")
+	}
 	return nil
+}
+
+// badNumberIn finds a number that the checks after this cannot take: they reckon with fractions of any length.
+func badNumberIn(tree any) (at, what string) {
+	switch t := tree.(type) {
+	case json.Number:
+		return "", badNumber(t.String())
+	case map[string]any:
+		for key, v := range t {
+			if at, what := badNumberIn(v); what != "" {
+				return pointer(key) + at, what
+			}
+		}
+	case []any:
+		for i, v := range t {
+			if at, what := badNumberIn(v); what != "" {
+				return pointer(i) + at, what
+			}
+		}
+	}
+	return "", ""
 }
 
 // JSON writes the document as it was given.

@@ -295,7 +295,7 @@ func title(id string) string {
 	if words == "" {
 		return id
 	}
-	return strings.ToUpper(words[:1]) + words[1:]
+	return unit.Capital(words)
 }
 
 func round(v float64, decimals int) float64 {

@@ -54,9 +54,7 @@ func syntaxProblem(data []byte, err error) Problems {
 	if syntax := new(json.SyntaxError); errors.As(err, &syntax) {
 		offset = syntax.Offset
 	}
-	before := string(data[:min(offset, int64(len(data)))])
-	line := strings.Count(before, "\n") + 1
-	column := len(before) - strings.LastIndex(before, "\n")
+	line, column := lineOf(data, offset)
 	return problem("", fmt.Sprintf("not JSON: line %d, column %d: %s", line, max(column-1, 1), strings.TrimPrefix(err.Error(), "json: ")),
 		"mend the text there; numbers are written like 1.5, without NaN, Infinity or units")
 }
@@ -152,7 +150,7 @@ func patternMend(field string) string {
 	case "case":
 		return "write an IP code such as IPX4, or leave it empty"
 	case "name":
-		return "leave out tabs, line breaks and control characters"
+		return "leave out tabs, line breaks and other characters that are not seen"
 	}
 	return "use letters, digits, point, hyphen and underscore, beginning with a letter or digit"
 }

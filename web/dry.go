@@ -98,9 +98,9 @@ func (s *Server) dryPage(t *trip, system unit.System) page {
 	name, _ := schoolsOf(t, "dry")
 	p.Headline = "All dry in steady rain."
 	if n := len(barriers.Weak); n > 0 {
-		p.Headline = fmt.Sprintf("%s in steady rain.", capital(count(n, "weak point")))
+		p.Headline = fmt.Sprintf("%s in steady rain.", unit.Capital(count(n, "weak point")))
 	}
-	p.Detail = fmt.Sprintf("School: %s. %s in use, %s.", name, capital(count(len(barriers.Used), "dry bag")), system.Mass(bagMass(barriers.Used)))
+	p.Detail = fmt.Sprintf("School: %s. %s in use, %s.", name, unit.Capital(count(len(barriers.Used), "dry bag")), system.Mass(bagMass(barriers.Used)))
 	if len(barriers.Used) > 0 && barriers.Proven {
 		p.Detail += " No fewer would do."
 	}
@@ -225,7 +225,7 @@ func (v *dryView) schools(t *trip, system unit.System) {
 			other := *t.task()
 			other.Method.Dry = a.Value
 			barriers := load.Dryness(&other, t.plan).Plan()
-			v.Schools = append(v.Schools, schoolRow{a.Value, capital(a.Name), fmt.Sprintf("%s, %s, %s", count(len(barriers.Weak), "weak point"), count(len(barriers.Used), "bag"), system.Mass(bagMass(barriers.Used))), a.Value == t.task().Method.Dry})
+			v.Schools = append(v.Schools, schoolRow{a.Value, unit.Capital(a.Name), fmt.Sprintf("%s, %s, %s", count(len(barriers.Weak), "weak point"), count(len(barriers.Used), "bag"), system.Mass(bagMass(barriers.Used))), a.Value == t.task().Method.Dry})
 		}
 	}
 }

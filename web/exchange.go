@@ -123,9 +123,9 @@ func (s *Server) renderSheet(c *gin.Context, t *trip, status int, told *notice) 
 	mapping := mappingOf(c, table)
 	rows := sheet.Items(table, mapping)
 	v.fill(c, up, table, mapping, rows)
-	p.Headline = fmt.Sprintf("%s of %s can be brought in.", capital(count(v.Good, "row")), up.name)
+	p.Headline = fmt.Sprintf("%s of %s can be brought in.", unit.Capital(count(v.Good, "row")), up.name)
 	if v.Bad > 0 {
-		p.Headline = fmt.Sprintf("%s can be brought in, %d cannot.", capital(count(v.Good, "row")), v.Bad)
+		p.Headline = fmt.Sprintf("%s can be brought in, %d cannot.", unit.Capital(count(v.Good, "row")), v.Bad)
 	}
 	p.Detail = "Look whether each column is taken for what it is; the list below follows."
 	s.render(c, status, p)

@@ -184,7 +184,7 @@ func newEditor(it *kit.Item, system unit.System) *editor {
 		groups = append(slices.Clone(groups), it.Group)
 	}
 	for _, g := range groups {
-		e.Group = append(e.Group, option{g, capital(g), g == it.Group})
+		e.Group = append(e.Group, option{g, unit.Capital(g), g == it.Group})
 	}
 	for _, t := range kit.Traits {
 		e.Traits = append(e.Traits, option{string(t), strings.ReplaceAll(string(t), "-", " "), it.Has(t)})

@@ -151,11 +151,11 @@ func (v *layoutView) checks(s *Server, c *gin.Context, t *trip) {
 		for _, d := range kit.ServedBy(items) {
 			switch {
 			case d.Missing():
-				v.Duties = append(v.Duties, dutyRow{"stop", "missing", fmt.Sprintf("%s: %s.", capital(d.Word), d.Mend)})
+				v.Duties = append(v.Duties, dutyRow{"stop", "missing", fmt.Sprintf("%s: %s.", unit.Capital(d.Word), d.Mend)})
 			case d.Single():
-				v.Duties = append(v.Duties, dutyRow{"look", "one only", fmt.Sprintf("%s: only %s; take %s.", capital(d.Word), d.By[0], d.Mend)})
+				v.Duties = append(v.Duties, dutyRow{"look", "one only", fmt.Sprintf("%s: only %s; take %s.", unit.Capital(d.Word), d.By[0], d.Mend)})
 			case d.Doubled():
-				v.Duties = append(v.Duties, dutyRow{"look", "doubled", fmt.Sprintf("%s: %s.", capital(d.Word), strings.Join(d.By, ", "))})
+				v.Duties = append(v.Duties, dutyRow{"look", "doubled", fmt.Sprintf("%s: %s.", unit.Capital(d.Word), strings.Join(d.By, ", "))})
 			}
 		}
 	}
@@ -207,7 +207,7 @@ func leftOutWords(t *trip) string {
 	}
 	switch {
 	case len(names) == 0:
-		return fmt.Sprintf("Nothing left out of the %s.", strings.ToLower(t.task().Pack.Name[:1])+t.task().Pack.Name[1:])
+		return fmt.Sprintf("Nothing left out of the %s.", unit.Small(t.task().Pack.Name))
 	case len(names) > 4:
 		return fmt.Sprintf("Left out: %s and %d more.", strings.Join(names[:4], ", "), len(names)-4)
 	}

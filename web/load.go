@@ -197,7 +197,7 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 // loadDetail is the quiet line under the verdict.
 func (t *trip) loadDetail() string {
 	v := t.answer.Verdict
-	words := []string{fmt.Sprintf("%s in the %s.", verdict.Things(len(t.plan.Placed)), strings.ToLower(t.task().Pack.Name[:1])+t.task().Pack.Name[1:])}
+	words := []string{fmt.Sprintf("%s in the %s.", verdict.Things(len(t.plan.Placed)), unit.Small(t.task().Pack.Name))}
 	if v.Confidence != nil {
 		words = append(words, fmt.Sprintf("It fits in %.0f of 100 draws of its litres.", 100**v.Confidence))
 	}

@@ -269,7 +269,7 @@ func (s *Server) addZone(c *gin.Context) {
 			id = fmt.Sprintf("%s-%d", kind, n)
 		}
 		size := rucksack.SizeFor(kind, usual)
-		zone := map[string]any{"id": id, "kind": string(kind), "name": capital(labelFor(kindWords, string(kind))), "size_cm": []any{bundle.Number(size[0]), bundle.Number(size[1]), bundle.Number(size[2])}}
+		zone := map[string]any{"id": id, "kind": string(kind), "name": unit.Capital(labelFor(kindWords, string(kind))), "size_cm": []any{bundle.Number(size[0]), bundle.Number(size[1]), bundle.Number(size[2])}}
 		if kind != rucksack.Straps {
 			zone["volume_l"] = bundle.Number(roundTo(usual*0.97, 2))
 		}

@@ -100,7 +100,7 @@ func (s *Server) renderPacks(c *gin.Context, status int, told *notice) {
 			v.Generic = append(v.Generic, row)
 		}
 	}
-	s.render(c, status, page{Title: "Packs", Name: "packs", Headline: fmt.Sprintf("%s of your own, %d generic.", capital(count(len(v.Owned), "pack")), len(v.Generic)),
+	s.render(c, status, page{Title: "Packs", Name: "packs", Headline: fmt.Sprintf("%s of your own, %d generic.", unit.Capital(count(len(v.Owned), "pack")), len(v.Generic)),
 		Detail: "A pack is a set of zones. Measure yours once; every trip that takes it follows.", Notice: told, Body: v})
 }
 
@@ -120,7 +120,7 @@ func (s *Server) addPack(c *gin.Context) {
 	if name := strings.TrimSpace(c.PostForm("name")); name != "" {
 		object["name"] = name
 	} else {
-		object["name"] = "My " + strings.ToLower(choices[i].Name[:1]) + choices[i].Name[1:]
+		object["name"] = "My " + unit.Small(choices[i].Name)
 	}
 	key, err := s.store.AddPack(c.Request.Context(), object)
 	var problems bundle.Problems

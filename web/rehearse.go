@@ -200,7 +200,7 @@ func (t *trip) drill(c *gin.Context, r *reach.Result, lies []reach.Lie, system u
 	view, plane := draw.FromSide, -1.0
 	if at > 0 {
 		act := r.Acts[at-1]
-		v.Clock, v.Now = fmt.Sprintf("%.0f s", act.At), capital(act.Text)
+		v.Clock, v.Now = fmt.Sprintf("%.0f s", act.At), unit.Capital(act.Text)
 		soaked := map[kit.Piece]bool{}
 		for _, l := range lies {
 			soaked[l.Piece] = l.Spoils && d.Rain
@@ -242,7 +242,7 @@ func (t *trip) drill(c *gin.Context, r *reach.Result, lies []reach.Lie, system u
 	}
 	timed := t.expected(r)
 	if timed.N > 0 {
-		v.Timed = fmt.Sprintf("%s: %.0f s in the mean, give or take %.0f s. Expected now: %.0f s (the estimate of %.0f s counts as two times).", capital(count(timed.N, "real time")), timed.MeanS, timed.SdS, timed.EstimateS, r.InHandS)
+		v.Timed = fmt.Sprintf("%s: %.0f s in the mean, give or take %.0f s. Expected now: %.0f s (the estimate of %.0f s counts as two times).", unit.Capital(count(timed.N, "real time")), timed.MeanS, timed.SdS, timed.EstimateS, r.InHandS)
 	}
 	if len(r.Wanted) > 0 {
 		v.Suggest = base + "&suggest=1"

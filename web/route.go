@@ -136,7 +136,7 @@ func (s *Server) routePage(t *trip, system unit.System) page {
 func routeHeadline(t *trip, system unit.System) (headline, detail string) {
 	tr := &t.task().Trip
 	n := trail.Count(tr.Meals())
-	headline = fmt.Sprintf("%s: %s, %s, %s and one spare meal.", capital(count(tr.Nights, "night")), count(n[trail.Dinner], "dinner"), count(n[trail.Breakfast], "breakfast"), count(n[trail.Lunch], "lunch"))
+	headline = fmt.Sprintf("%s: %s, %s, %s and one spare meal.", unit.Capital(count(tr.Nights, "night")), count(n[trail.Dinner], "dinner"), count(n[trail.Breakfast], "breakfast"), count(n[trail.Lunch], "lunch"))
 	if n[trail.Lunch] > 1 {
 		headline = strings.Replace(headline, "lunchs", "lunches", 1)
 	}

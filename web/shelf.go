@@ -78,7 +78,7 @@ func (s *Server) renderShelf(c *gin.Context, status int, chosen string, told *no
 	v := &shelfView{Words: q.Words, Count: len(things), Statuses: options([]option{{Value: "", Label: "everything"}, {Value: "here", Label: "here"}, {Value: "lent", Label: "lent out"}, {Value: "retired", Label: "retired"}, {Value: "dated", Label: "with a date"}}, q.Status)}
 	v.Sections = append(v.Sections, option{"", "all sections", q.Section == ""})
 	for _, g := range kit.Groups {
-		v.Sections = append(v.Sections, option{g, capital(g), q.Section == g})
+		v.Sections = append(v.Sections, option{g, unit.Capital(g), q.Section == g})
 	}
 	today := time.Now().Format(time.DateOnly)
 	for _, thing := range things {
@@ -99,7 +99,7 @@ func (s *Server) renderShelf(c *gin.Context, status int, chosen string, told *no
 		case it.Expires != "":
 			row.Note = "good until " + it.Expires
 		}
-		name := capital(thing.Section)
+		name := unit.Capital(thing.Section)
 		if n := len(v.Groups); n == 0 || v.Groups[n-1].Name != name {
 			v.Groups = append(v.Groups, shelfGroup{Name: name})
 		}
@@ -133,9 +133,9 @@ func (s *Server) renderShelf(c *gin.Context, status int, chosen string, told *no
 	for _, trip := range trips {
 		v.Trips = append(v.Trips, option{fmt.Sprint(trip.ID), trip.Name, false})
 	}
-	headline := fmt.Sprintf("%s on the shelf.", capital(count(len(things), "thing")))
+	headline := fmt.Sprintf("%s on the shelf.", unit.Capital(count(len(things), "thing")))
 	if q != (store.Query{}) {
-		headline = fmt.Sprintf("%s of the shelf shown.", capital(count(len(things), "thing")))
+		headline = fmt.Sprintf("%s of the shelf shown.", unit.Capital(count(len(things), "thing")))
 	}
 	s.render(c, status, page{Title: "Shelf", Name: "shelf", Headline: headline, Detail: "What you own or lend. A thing measured once is known on every trip.", Notice: told, Body: v})
 }

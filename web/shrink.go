@@ -230,7 +230,7 @@ func (s *Server) renderShrink(c *gin.Context, t *trip, status int, told *notice)
 		}
 	}
 	for _, n := range shrink.Nested(t.plan) {
-		v.Nested = append(v.Nested, fmt.Sprintf("%s in the %s: %s.", joined(n.Inside), strings.ToLower(n.Name[:1])+n.Name[1:], system.Volume(n.SavedL)))
+		v.Nested = append(v.Nested, fmt.Sprintf("%s in the %s: %s.", joined(n.Inside), unit.Small(n.Name), system.Volume(n.SavedL)))
 	}
 	v.packWords(known, t, system)
 	if len(tried) > 0 {
@@ -272,7 +272,7 @@ func (v *shrinkView) words(t *trip, known *shrinking, system unit.System) (headl
 			proof = "the search was cut short: there may be a cheaper set"
 		}
 		v.SetWords = fmt.Sprintf("%s less room and %s less weight at %.1f points of inconvenience; %s.", system.Volume(set.Litres), system.Mass(set.Grams), set.Cost, proof)
-		return fmt.Sprintf("%s too much. %s %s it fit.", system.Volume(t.plan.OverL), capital(moves), does(len(set.Moves), "make")), v.SetWords
+		return fmt.Sprintf("%s too much. %s %s it fit.", system.Volume(t.plan.OverL), unit.Capital(moves), does(len(set.Moves), "make")), v.SetWords
 	}
 	return fmt.Sprintf("%s too much, and all moves together are not enough.", system.Volume(t.plan.OverL)),
 		fmt.Sprintf("With everything below done, %s would still be lacking. Take a larger pack, carry less food or water between shops, or share with somebody.", system.Volume(known.answer.ShortL))
@@ -314,7 +314,7 @@ func (t *trip) try(known *shrinking, keys []string, system unit.System) *trialVi
 	}
 	old, new := &trip{answer: before}, &trip{answer: after}
 	for _, name := range verdict.Names {
-		ch := checkChange{Name: capital(name), Before: old.check(name), After: new.check(name)}
+		ch := checkChange{Name: unit.Capital(name), Before: old.check(name), After: new.check(name)}
 		ch.Changed = ch.Before.State != ch.After.State || ch.Before.Figure != ch.After.Figure
 		v.Checks = append(v.Checks, ch)
 	}

@@ -216,23 +216,21 @@ func (t *trip) check(name string) checkView {
 		if c.Check != name {
 			continue
 		}
-		v := checkView{Name: capital(name), State: string(c.State), Figure: c.Figure, Detail: c.Detail}
+		v := checkView{Name: unit.Capital(name), State: string(c.State), Figure: c.Figure, Detail: c.Detail}
 		for _, r := range c.Reasons {
 			v.Findings = append(v.Findings, r.Text)
 		}
 		return v
 	}
-	return checkView{Name: capital(name)}
+	return checkView{Name: unit.Capital(name)}
 }
-
-func capital(word string) string { return strings.ToUpper(word[:1]) + word[1:] }
 
 // sentence makes an error's text a sentence.
 func sentence(text string) string {
 	if text == "" {
 		return ""
 	}
-	text = strings.ToUpper(text[:1]) + text[1:]
+	text = unit.Capital(text)
 	if !strings.HasSuffix(text, ".") {
 		text += "."
 	}

@@ -258,7 +258,7 @@ func (r *reader) finish() (Told, error) {
 		}
 	}
 	t.Kind, t.Known = KindNamed(t.Name)
-	t.Name = capitalised(t.Name)
+	t.Name = unit.Capital(t.Name)
 	t.Measured = Guess
 	t.MassG = t.Kind.MassG
 	t.Shape = t.Kind.Shape
@@ -431,9 +431,3 @@ func (k Kind) contentG(litres float64) float64 {
 func (k Kind) emptyG() float64 { return max(0, k.MassG-k.contentG(k.HoldsL)) }
 
 func clamp(v, low, high float64) float64 { return min(max(v, low), high) }
-
-func capitalised(name string) string {
-	r := []rune(name)
-	r[0] = unicode.ToUpper(r[0])
-	return string(r)
-}

@@ -7,11 +7,11 @@ import (
 	"math"
 	"slices"
 	"strings"
-	"unicode"
 
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/reach"
+	"tornister/core/unit"
 )
 
 // How much each way saves. Straps squeeze a lofty thing a little beyond what hands do in the pack (our estimate). Food
@@ -214,7 +214,7 @@ func nests(it *kit.Item, hollow []hollowed) []Move {
 		if it.Use.When != v.Use.When {
 			cost, why = 1, why+"; the vessel is opened for it"
 		}
-		moves = append(moves, Move{Way: Nest, Item: it.ID, With: v.ID, Text: fmt.Sprintf("%s into the %s", it.Name, lowered(v.Name)), Why: why, Litres: tight(it), Cost: cost, Change: Change{NestIn: v.ID}})
+		moves = append(moves, Move{Way: Nest, Item: it.ID, With: v.ID, Text: fmt.Sprintf("%s into the %s", it.Name, unit.Small(v.Name)), Why: why, Litres: tight(it), Cost: cost, Change: Change{NestIn: v.ID}})
 	}
 	return moves
 }
@@ -235,7 +235,7 @@ func leave(it *kit.Item, alike map[string]int) *Move {
 		}
 		doubled = f
 	}
-	m := &Move{Way: Leave, Item: it.ID, Text: "Without " + lowered(it.Name), Litres: tight(it), Grams: it.TotalG(), Change: Change{Carry: kit.Left}}
+	m := &Move{Way: Leave, Item: it.ID, Text: "Without " + unit.Small(it.Name), Litres: tight(it), Grams: it.TotalG(), Change: Change{Carry: kit.Left}}
 	m.Cost = 3 + min(3, it.Use.PerDay)
 	m.Why = fmt.Sprintf("nothing hangs on it; it would be missed %s", timesADay(it.Use.PerDay))
 	switch {
@@ -256,15 +256,6 @@ func leave(it *kit.Item, alike map[string]int) *Move {
 		m.Why = "a comfort"
 	}
 	return m
-}
-
-// lowered is a name within a sentence.
-func lowered(name string) string {
-	r := []rune(name)
-	if len(r) > 1 && unicode.IsUpper(r[0]) && !unicode.IsUpper(r[1]) {
-		r[0] = unicode.ToLower(r[0])
-	}
-	return string(r)
 }
 
 func timesADay(n float64) string {

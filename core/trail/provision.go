@@ -8,6 +8,7 @@ import (
 
 	"tornister/core/kit"
 	"tornister/core/method"
+	"tornister/core/unit"
 )
 
 // Supply is something the trip makes necessary: a line for the kit list and why it is as much as it is.
@@ -128,7 +129,7 @@ func (t *Trip) food(days [][]Meal, school string) []Supply {
 		for _, m := range []Meal{Breakfast, Lunch, Dinner} {
 			if n[m] > 0 {
 				kind := string(m)
-				list = append(list, t.supply(kind, capital(kind), kind, n[m], mealG[m], 0, fmt.Sprintf("%s between start and end, at %s", plural(n[m], kind), MealTime(m))))
+				list = append(list, t.supply(kind, unit.Capital(kind), kind, n[m], mealG[m], 0, fmt.Sprintf("%s between start and end, at %s", plural(n[m], kind), MealTime(m))))
 			}
 		}
 		return append(list, spare)
@@ -239,8 +240,6 @@ func plural(n int, noun string) string {
 	}
 	return fmt.Sprintf("%d %ss", n, noun)
 }
-
-func capital(word string) string { return strings.ToUpper(word[:1]) + word[1:] }
 
 func hundredths(v float64) float64 { return math.Round(v*100) / 100 }
 

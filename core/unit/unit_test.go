@@ -134,3 +134,15 @@ func TestDistancesAndTemperatures(t *testing.T) {
 	assert.Equal(t, "2034 ft", Customary.Climb(620))
 	assert.Equal(t, "157 lb", Customary.Body(71))
 }
+
+// Names begin with any letter there is, and are never cut inside one.
+func TestLettersOfNames(t *testing.T) {
+	t.Parallel()
+	for name, want := range map[string][2]string{
+		"Ölflasche": {"Ölflasche", "ölflasche"}, "überhandschuhe": {"Überhandschuhe", "überhandschuhe"}, "Éponge": {"Éponge", "éponge"},
+		"LED lamp": {"LED lamp", "LED lamp"}, "": {"", ""}, "氷斧": {"氷斧", "氷斧"}, "\xff": {"\xff", "\xff"}, "X": {"X", "x"},
+	} {
+		assert.Equal(t, want[0], Capital(name), name)
+		assert.Equal(t, want[1], Small(name), name)
+	}
+}

@@ -19,7 +19,7 @@ func Card(w io.Writer, task *load.Task, a *Answer, system unit.System) error {
 	var b strings.Builder
 	fmt.Fprintf(&b, "%s\n%s\n\n", strings.ToUpper(task.Pack.Name), Sentence(a.Verdict, len(a.LeftOut), system))
 	for _, c := range a.Checks {
-		fmt.Fprintf(&b, "%-8s %-8s %s\n", title(c.Check), c.State, strings.TrimSuffix(c.Figure+", "+c.Detail, ", "))
+		fmt.Fprintf(&b, "%-8s %-8s %s\n", unit.Capital(c.Check), c.State, strings.TrimSuffix(c.Figure+", "+c.Detail, ", "))
 	}
 	fmt.Fprintf(&b, "\nLoading order, first in first\n")
 	for _, l := range a.Load {
@@ -66,5 +66,3 @@ func reasonWords(reasons []load.Reason) string {
 	}
 	return strings.Join(words, "; ")
 }
-
-func title(word string) string { return strings.ToUpper(word[:1]) + word[1:] }

@@ -11,6 +11,7 @@ import (
 	"tornister/core/load"
 	"tornister/core/reach"
 	"tornister/core/rucksack"
+	"tornister/core/unit"
 )
 
 // dryness lists the packed things that must not get wet, with what keeps rain from them, bags included.
@@ -77,7 +78,7 @@ func dryCheck(pack *dry.Pack, barriers *dry.Barriers, list []Dry) Check {
 func named(pieces []kit.Piece) string {
 	var names []string
 	for _, p := range pieces {
-		if name := strings.ToLower(p.Name[:1]) + p.Name[1:]; !slices.Contains(names, name) {
+		if name := unit.Small(p.Name); !slices.Contains(names, name) {
 			names = append(names, name)
 		}
 	}

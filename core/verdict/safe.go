@@ -10,6 +10,7 @@ import (
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/trail"
+	"tornister/core/unit"
 )
 
 // safety collects what the Safe check finds. Each rule is a method; it says what it found, from which source, and the mend.
@@ -148,17 +149,15 @@ func (s *safety) warmth() {
 		}
 		switch {
 		case low < limit:
-			s.raise(Stop, fmt.Sprintf("The night may have %s, below the limit of the %s, %s%s (EN ISO 23537-1): take a warmer one.", temperature(low), inSentence(bag.Name), temperature(limit), with), bag.ID)
+			s.raise(Stop, fmt.Sprintf("The night may have %s, below the limit of the %s, %s%s (EN ISO 23537-1): take a warmer one.", temperature(low), unit.Small(bag.Name), temperature(limit), with), bag.ID)
 		case low < comfort:
-			s.raise(Look, fmt.Sprintf("The night may have %s, below the comfort of the %s, %s%s (EN ISO 23537-1): sleep in more clothes, or take a warmer one.", temperature(low), inSentence(bag.Name), temperature(comfort), with), bag.ID)
+			s.raise(Look, fmt.Sprintf("The night may have %s, below the comfort of the %s, %s%s (EN ISO 23537-1): sleep in more clothes, or take a warmer one.", temperature(low), unit.Small(bag.Name), temperature(comfort), with), bag.ID)
 		}
 	}
 	if mats > 0 && mats < wanted.MatR-0.05 {
 		s.raise(Look, fmt.Sprintf("The mats have R %.1f together; a night of %s wants R %.1f (common practice).", mats, temperature(low), wanted.MatR), thin...)
 	}
 }
-
-func inSentence(name string) string { return strings.ToLower(name[:1]) + name[1:] }
 
 // beside looks at what touches: food and fuel, sharp things and what they would hole.
 func (s *safety) beside() {
@@ -170,9 +169,9 @@ func (s *safety) beside() {
 		for _, o := range p.Beside {
 			switch {
 			case p.Piece.Has(kit.Fuel) && o.Has(kit.Food):
-				s.raise(Look, fmt.Sprintf("%s lies against %s: put something between fuel and food, or the fuel into the pot (common practice).", p.Piece.Name, inSentence(o.Name)), p.Piece.ID, o.ID)
+				s.raise(Look, fmt.Sprintf("%s lies against %s: put something between fuel and food, or the fuel into the pot (common practice).", p.Piece.Name, unit.Small(o.Name)), p.Piece.ID, o.ID)
 			case p.Piece.Has(kit.Sharp) && load.Holed(o):
-				s.raise(Look, fmt.Sprintf("%s lies against %s: sheathe it, or put something soft between (common practice).", p.Piece.Name, inSentence(o.Name)), p.Piece.ID, o.ID)
+				s.raise(Look, fmt.Sprintf("%s lies against %s: sheathe it, or put something soft between (common practice).", p.Piece.Name, unit.Small(o.Name)), p.Piece.ID, o.ID)
 			}
 		}
 	}
@@ -187,7 +186,7 @@ func (s *safety) above() {
 		}
 		for _, o := range p.Over {
 			if o.Water.Leaks {
-				s.raise(Look, fmt.Sprintf("%s may leak and lies over %s: lay it lower, or bag what is below.", o.Name, inSentence(p.Piece.Name)), o.ID, p.Piece.ID)
+				s.raise(Look, fmt.Sprintf("%s may leak and lies over %s: lay it lower, or bag what is below.", o.Name, unit.Small(p.Piece.Name)), o.ID, p.Piece.ID)
 			}
 		}
 	}
