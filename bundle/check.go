@@ -65,6 +65,7 @@ func (c *checker) pack() {
 		if kind != "straps" && z["size_cm"] == nil && z["volume_l"] == nil {
 			c.report(at, "has neither size_cm nor volume_l", "give one of them; the other follows")
 		}
+		c.room(z, at)
 		if draws, ok := z["draws_on"].(map[string]any); ok {
 			target, _ := draws["zone"].(string)
 			if !c.zones[target] || target == z["id"] {
@@ -78,6 +79,53 @@ func (c *checker) pack() {
 	if kinds["bottom"] > 1 {
 		c.report("/pack/zones", fmt.Sprintf("has %d zones of kind bottom", kinds["bottom"]), "a pack has at most one")
 	}
+}
+
+// What litres may be beside the box of the sizes: a pocket that lies flat has less, cloth that bellies more. Beyond that one of
+// the two is a slip (our estimate).
+const (
+	leastOfBox = 1.0 / 3
+	mostOfBox  = 1.5
+)
+
+// leastSideCm is the least side of body and bottom: a hand must get in. mostL is as much as a pack can have.
+const (
+	leastSideCm = 3
+	mostL       = 300
+)
+
+// room checks that sizes and litres of a zone can be true together.
+func (c *checker) room(zone map[string]any, at string) {
+	size, litres := numbers(zone["size_cm"]), zone["volume_l"]
+	if kind, _ := zone["kind"].(string); len(size) != 3 {
+		if v, given := number(litres); given && (kind == "body" || kind == "bottom") && slices.Min(sides(kind, v)) < leastSideCm {
+			c.report(at+"/volume_l", fmt.Sprintf("%v L is too little for the %s", litres, kind), "give its litres; a body of 3 L is a small one")
+		}
+		return
+	}
+	if zone["kind"] == "body" || zone["kind"] == "bottom" {
+		for axis, side := range size {
+			if side < leastSideCm {
+				c.report(fmt.Sprintf("%s/size_cm/%d", at, axis), fmt.Sprintf("%v cm is too little for the %s", side, zone["kind"]), fmt.Sprintf("give at least %d cm; sizes are in centimetres", leastSideCm))
+				return
+			}
+		}
+	}
+	box := unit.BoxL(size[0], size[1], size[2])
+	if box > mostL && zone["kind"] != "straps" {
+		c.report(at+"/size_cm", fmt.Sprintf("%s make %.4g L", unit.Metric.Size(size...), box), fmt.Sprintf("a zone has at most %d L; sizes are in centimetres", mostL))
+		return
+	}
+	if v, given := number(litres); given && (v < leastOfBox*box || v > mostOfBox*box) {
+		c.report(at+"/volume_l", fmt.Sprintf("%v L and %s, which make %.3g L, cannot both be true", litres, unit.Metric.Size(size...), box),
+			"measure again, or leave one of the two out and the other follows")
+	}
+}
+
+// sides are those that a zone of so many litres has when nothing else is known.
+func sides(kind string, litres float64) []float64 {
+	size := rucksack.SizeFor(rucksack.ZoneKind(kind), litres)
+	return size[:]
 }
 
 func (c *checker) items() {

@@ -46,6 +46,9 @@ func planCommand() *cobra.Command {
 				return err
 			}
 			b.Task.Trip.Units = unit.System(units)
+			if quick && seconds <= 0 {
+				seconds = firstSeconds
+			}
 			answer, plan := verdict.Of(&b.Task, b.Assumed, load.Options{Seed: seed, Quick: quick, Stop: clock(start, seconds)})
 			if cells {
 				answer.Cells = verdict.CellsOf(plan)
@@ -85,12 +88,15 @@ func planCommand() *cobra.Command {
 	return cmd
 }
 
-// clock ends a search some seconds after its start; 0 never does.
+// firstSeconds bounds what is asked for a first answer. Usual kits need a tenth of it.
+const firstSeconds = 1.0
+
+// clock ends a search so that the answer is there some seconds after its start, or little later; 0 never does.
 func clock(start time.Time, seconds float64) func() bool {
 	if seconds <= 0 {
 		return nil
 	}
-	end := start.Add(time.Duration(seconds * float64(time.Second)))
+	end := start.Add(time.Duration((seconds - min(0.3, seconds/3)) * float64(time.Second)))
 	return func() bool { return time.Now().After(end) }
 }
 

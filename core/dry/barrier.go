@@ -168,8 +168,11 @@ func (p *Pack) wetBags(plan *Barriers) []Barrier {
 	return slices.DeleteFunc(wet, func(b Barrier) bool { return len(b.Things) == 0 })
 }
 
-// maxNodes bounds the search; a kit with a handful of bags takes some hundreds.
-const maxNodes = 400_000
+// maxNodes and maxSteps bound the search, in nodes and in bags looked at; a kit with a handful of bags takes some hundreds.
+const (
+	maxNodes = 400_000
+	maxSteps = 10_000_000
+)
 
 type bagging struct {
 	program  *Program
@@ -179,10 +182,11 @@ type bagging struct {
 	best     []int
 	bestCost float64
 	nodes    int
+	most     int // nodes
 }
 
 func (pr *Program) solve() (used []Barrier, proven bool) {
-	s := &bagging{program: pr, bestCost: math.Inf(1), in: make([]int, len(pr.Things)), room: make([]float64, len(pr.Bags)), first: make([]int, len(pr.Bags))}
+	s := &bagging{program: pr, most: min(maxNodes, maxSteps/(len(pr.Bags)+1)), bestCost: math.Inf(1), in: make([]int, len(pr.Things)), room: make([]float64, len(pr.Bags)), first: make([]int, len(pr.Bags))}
 	for i, b := range pr.Bags {
 		s.room[i], s.first[i] = FullShare*b.VolumeL, -1
 	}
@@ -204,13 +208,13 @@ func (pr *Program) solve() (used []Barrier, proven bool) {
 		}
 		used = append(used, b)
 	}
-	return used, s.nodes < maxNodes
+	return used, s.nodes < s.most
 }
 
 // branch gives the thing at a place one bag after another, and none.
 func (s *bagging) branch(at int, cost float64) {
 	s.nodes++
-	if s.nodes >= maxNodes || cost >= s.bestCost-1e-12 {
+	if s.nodes >= s.most || cost >= s.bestCost-1e-12 {
 		return
 	}
 	if at == len(s.in) {
@@ -218,21 +222,20 @@ func (s *bagging) branch(at int, cost float64) {
 		return
 	}
 	thing := s.program.Things[at]
-	seen := map[[2]float64]bool{} // closed bags of the same size and weight are one choice
+	var opened *Bag // closed bags of the same size and weight are one choice, and stand side by side
 	for b, bag := range s.program.Bags {
 		if s.room[b]+1e-9 < thing.Litres {
 			continue
 		}
 		opens, add := s.first[b] < 0, 0.0
 		if opens {
-			alike := [2]float64{bag.VolumeL, bag.MassG}
-			if seen[alike] {
+			if opened != nil && opened.VolumeL == bag.VolumeL && opened.MassG == bag.MassG {
 				continue
 			}
-			seen[alike] = true
+			opened = bag
 			add = price(bag)
 			s.first[b] = at
-		} else if s.clash(b, at) {
+		} else if s.program.apart(s.program.Things[s.first[b]], thing) { // what may lie with the first may lie with all
 			continue
 		}
 		s.room[b] -= thing.Litres
@@ -245,15 +248,6 @@ func (s *bagging) branch(at int, cost float64) {
 	}
 	s.in[at] = -1
 	s.branch(at+1, cost+thing.penalty())
-}
-
-func (s *bagging) clash(bag, at int) bool {
-	for t := range at {
-		if s.in[t] == bag && s.program.apart(s.program.Things[t], s.program.Things[at]) {
-			return true
-		}
-	}
-	return false
 }
 
 // Cost is the objective of a choice, for comparison with an outside solver.

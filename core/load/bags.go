@@ -83,10 +83,14 @@ func held(b *dry.Barrier) float64 {
 	return min(stuffedSqueeze, squeezeFor(loose, tight, dry.FullShare*b.Bag.VolumeL))
 }
 
+// mostTearings is how often the bags are planned anew before they are all given up as bodies; most kits need none.
+const mostTearings = 10
+
 // bundle makes every bag one body in the trial. A bag for which that leaves no room is torn: its things go in singly, without its
 // protection, and the bags are planned anew. Everything still goes in then, as it did before there were bags.
 func (p *packing) bundle(a *assignment, random *source) {
 	singly, things := slices.Clone(p.order), slices.Clone(p.things)
+	tearings := 0
 	for {
 		copy(p.order, singly)
 		copy(p.things, things)
@@ -96,12 +100,17 @@ func (p *packing) bundle(a *assignment, random *source) {
 			return
 		}
 		p.gather()
-		if p.run(1) || p.fitBriefly(random) {
+		if p.run(1) || !p.budget.over() && p.fitBriefly(random) {
 			p.collect()
 			return
 		}
 		bag := p.bagToTear()
 		p.torn = append(p.torn, p.bagsUsed[bag].Bag.ID)
+		if tearings++; tearings == mostTearings || p.budget.over() { // no bag is a body then; all still goes in
+			for i := range p.bagsUsed {
+				p.torn = append(p.torn, p.bagsUsed[i].Bag.ID)
+			}
+		}
 	}
 }
 

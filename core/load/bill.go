@@ -71,7 +71,7 @@ func (p *packing) mind(home []int) {
 		if max(turn-home[i], home[i]-turn) < minded {
 			continue
 		}
-		if p.budget.stop != nil && p.budget.stop() {
+		if p.budget.over() {
 			break
 		}
 		before := slices.Clone(p.order)

@@ -25,8 +25,14 @@ func (p *packing) fit(random *source) bool {
 	if try() {
 		return true
 	}
+	if p.budget.over() {
+		return false
+	}
 	planned := slices.Clone(p.order)
 	for _, larger := range largestFirst {
+		if p.budget.over() {
+			break
+		}
 		copy(p.order, planned)
 		sortLargest(p.order, p.things, larger)
 		p.hold()
@@ -35,7 +41,7 @@ func (p *packing) fit(random *source) bool {
 		}
 	}
 	copy(p.order, best)
-	if !p.hopeless() && len(p.order) > 1 {
+	if !p.hopeless() && len(p.order) > 1 && !p.budget.over() {
 		p.climb(random)
 	}
 	return p.run(1)
@@ -125,7 +131,7 @@ func (p *packing) climb(random *source) {
 // turn tries orders near the present one. A little worse is taken now and then, so that the search does not stick.
 func (c *climber) turn() {
 	for range turnTrials {
-		if c.bestMissing == 0 {
+		if c.bestMissing == 0 || c.budget.over() {
 			return
 		}
 		copy(c.order, c.now)
@@ -172,11 +178,10 @@ func (c *climber) disturb() {
 // fitBriefly is fit with a small part of the budget.
 func (p *packing) fitBriefly(random *source) bool {
 	whole := p.budget
-	p.budget = &budget{left: min(whole.left, briefTrials*len(p.things)), stop: whole.stop}
+	p.budget = whole.part(min(whole.left, briefTrials*len(p.things)))
 	fits := p.fit(random)
 	whole.left -= p.budget.trials * len(p.things)
 	whole.trials += p.budget.trials
-	whole.cutShort = whole.cutShort || p.budget.cutShort
 	p.budget = whole
 	return fits
 }

@@ -152,7 +152,7 @@ func (p *packing) turns() []int {
 // fillZones adds to the litres of body and bottom what only the trial knows.
 func (p *packing) fillZones(plan *Plan) {
 	solid := p.space.Solid
-	litres := solid.CellCm * solid.CellCm * solid.CellCm / 1000
+	litres := p.litres(1)
 	for i := range plan.Zones {
 		z := &plan.Zones[i]
 		if !z.Zone.Solid() {
@@ -224,7 +224,7 @@ func (p *packing) describePlaces(plan *Plan) {
 		pl.LiftedOut, pl.Over, pl.Beside = inWay.Len(), p.pieces(inWay), p.pieces(beside[i])
 		pl.AtSpine = float64(spine[i]) * solid.CellCm * solid.CellCm
 		if pl.Piece.Shape.Kind == kit.Soft {
-			pl.VolumeL = float64(cells[i]) * solid.CellCm * solid.CellCm * solid.CellCm / 1000
+			pl.VolumeL = p.litres(cells[i])
 		}
 		pl.Lane = p.lane(pl, p.inside[i].pin, solid)
 		if p.aims != nil {

@@ -29,8 +29,27 @@ const closeEnough = 0.009
 // homeSqueeze is how much tighter things may have to be so that they lie where the plan wants them.
 const homeSqueeze = 0.08
 
-// cellCm is the side of a cell in the packing that is shown.
-const cellCm = 1.0
+// The side of a cell in the packing that is shown. No back carries more than vastL; what is asked all the same is packed on
+// coarser cells, so that its answer comes in time.
+const (
+	cellCm     = 1.0
+	vastCellCm = 2.0
+	vastL      = 150.0
+)
+
+// cellOf is the side of the cells on which a pack is packed.
+func cellOf(pack *rucksack.Pack) float64 {
+	sum := 0.0
+	for i := range pack.Zones {
+		if z := &pack.Zones[i]; z.Solid() {
+			sum += z.VolumeL + z.CollarL()
+		}
+	}
+	if sum > vastL {
+		return vastCellCm
+	}
+	return cellCm
+}
 
 // Make plans the task. It never fails: what does not go in is in LeftOut with its reason. The task must name exactly one
 // zone of kind body. A kit of 45 things that fits takes some 30 ms with Quick and half a second without.
@@ -49,7 +68,7 @@ func Make(task *Task, options Options) *Plan {
 	plan.final = s.assignment
 	plan.dry, plan.torn = task.Method.Dry, p.torn
 	plan.Proof, plan.assignment = s.program.proof, s.program
-	plan.Trials, plan.CutShort = s.budget.trials, s.budget.cutShort
+	plan.Trials, plan.CutShort = s.budget.trials, s.budget.over()
 	return plan
 }
 
@@ -69,7 +88,7 @@ type search struct {
 func newSearch(task *Task, options Options) *search {
 	pieces := kit.Pieces(task.Items, kit.Pack)
 	slices.SortFunc(pieces, comparePieces)
-	s := &search{task: task, options: options, solid: task.Pack.Solid(cellCm), budget: &budget{left: fitBudget, stop: options.Stop}, random: newSource(options.Seed)}
+	s := &search{task: task, options: options, solid: task.Pack.Solid(cellOf(&task.Pack)), budget: newBudget(fitBudget, options.Stop), random: newSource(options.Seed)}
 	if options.Quick {
 		s.budget.left = quickBudget
 	}
@@ -80,29 +99,48 @@ func newSearch(task *Task, options Options) *search {
 // place finds where everything lies. A thorough search takes another way than a quick one and may end with more left out; then
 // it goes on from what the quick one found.
 func (s *search) place() *packing {
-	p := s.alternate()
 	if s.options.Quick {
-		return p
+		return s.alternate()
 	}
-	if s.assignment.outCost() > 0 && !s.assignment.ended() {
-		quick := newSearch(s.task, Options{Seed: s.options.Seed, Quick: true, Stop: s.options.Stop})
-		other := quick.alternate()
-		if s.budget.trials += quick.budget.trials; quick.assignment.outCost() < s.assignment.outCost()-gain {
-			s.assignment, s.program, p = quick.assignment, quick.program, other
-			p.budget = s.budget
+	var quick *search
+	var known *packing
+	first := func() {
+		quick = newSearch(s.task, Options{Seed: s.options.Seed, Quick: true, Stop: s.options.Stop})
+		known = quick.alternate()
+		s.budget.trials += quick.budget.trials
+	}
+	take := func() *packing {
+		s.assignment, s.program = quick.assignment, quick.program
+		known.budget = s.budget
+		return known
+	}
+	if s.options.Stop != nil { // a clock may leave no time for it afterwards
+		if first(); s.budget.over() {
+			return take()
 		}
+	}
+	p := s.alternate()
+	if s.assignment.outCost() > 0 {
+		if known == nil {
+			first()
+		}
+		if quick.assignment.outCost() < s.assignment.outCost()-gain {
+			p = take()
+		}
+	}
+	if s.budget.over() {
+		return p
 	}
 	if s.program.proof.Gap() > closeEnough {
 		s.program.prove(thoroughly)
 	}
-	known := p.homeward()
+	at := p.homeward()
 	p.collect()
-	p.squeeze = p.leastSqueeze(known, false)
+	p.squeeze = p.leastSqueeze(at, false)
 	if len(p.trial.Out) == 0 {
-		p.budget = &budget{left: improveBudget, stop: s.options.Stop}
+		p.budget = s.budget.part(improveBudget)
 		p.improve(s.random)
 		s.budget.trials += p.budget.trials
-		s.budget.cutShort = s.budget.cutShort || p.budget.cutShort
 	}
 	return p
 }
@@ -152,7 +190,7 @@ const worthOpening = 0.1
 func (s *search) otherDivider(p *packing) *packing {
 	p.squeeze = p.leastSqueeze(1, s.options.Quick)
 	bottom := s.task.Pack.Of(rucksack.Bottom)
-	if bottom == nil || bottom.Divider != "removable" || p.squeeze == 0 && !p.open || len(p.trial.Out) > 0 {
+	if bottom == nil || bottom.Divider != "removable" || p.squeeze == 0 && !p.open || len(p.trial.Out) > 0 || s.budget.over() {
 		return p
 	}
 	other := newPacking(s.assignment, s.solid, !p.open, s.budget)
@@ -192,7 +230,7 @@ func (s *search) tryIn(a *assignment) *packing {
 	if p.run(1) {
 		return p
 	}
-	if bottom := s.task.Pack.Of(rucksack.Bottom); bottom != nil && bottom.Divider == "removable" {
+	if bottom := s.task.Pack.Of(rucksack.Bottom); bottom != nil && bottom.Divider == "removable" && !s.budget.over() {
 		open := newPacking(a, s.solid, true, s.budget)
 		open.plannedOrder()
 		if open.run(1); open.missing() < p.missing() {
@@ -288,7 +326,8 @@ func (c *choice) room(squeeze float64) float64 {
 func (s *search) overL(p *packing) float64 {
 	a := s.assignment
 	body := slices.IndexFunc(a.zones, func(z rucksack.Zone) bool { return z.Kind == rucksack.Body })
-	layer := a.zones[body].VolumeL / a.zones[body].SizeCm[2] * cellCm
+	cell := s.solid.CellCm
+	layer := a.zones[body].VolumeL / a.zones[body].SizeCm[2] * cell
 	bulky := 0.0
 	var left []*choice
 	for _, c := range a.choices {
@@ -306,15 +345,16 @@ func (s *search) overL(p *packing) float64 {
 	if len(left) == 0 {
 		return 0
 	}
-	room := float64(p.space.Room()) * cellCm * cellCm * cellCm / 1000
-	if a.ended() { // no time to try: what is lacking in litres
-		return max(0.1, math.Ceil((bulky+p.taken()-room)*10-1e-6)/10)
+	room := p.litres(p.space.Room())
+	lacking := max(0.1, math.Ceil((bulky+p.taken()-room)*10-1e-6)/10)
+	if s.budget.over() { // no time to try: what is lacking in litres
+		return lacking
 	}
 	// A soft top can be levelled by hand: then what counts is what the things take and the air they cover.
 	level := 0.0
 	grow := func(layers int) (fits bool, used float64) {
-		grown := s.task.Pack.Grown(float64(layers) * cellCm)
-		larger := newPacking(a, grown.Solid(cellCm), p.open, &budget{left: growBudget, stop: s.options.Stop})
+		grown := s.task.Pack.Grown(float64(layers) * cell)
+		larger := newPacking(a, grown.Solid(cell), p.open, s.budget.part(growBudget))
 		larger.orderLike(p)
 		if !larger.fit(s.random) {
 			return false, 0
@@ -328,14 +368,17 @@ func (s *search) overL(p *packing) float64 {
 		return true, used
 	}
 	low, high, used := 0, max(1, int(bulky/layer)), 0.0
-	for range 6 {
+	for tries := 0; ; tries++ {
+		if s.budget.over() {
+			return lacking
+		}
 		fits, u := grow(high)
-		if used = u; fits {
+		if used = u; fits || tries == mostGrowing {
 			break
 		}
 		low, high = high, high+high/3+2
 	}
-	for high-low > 1 && !a.ended() {
+	for high-low > 1 && !s.budget.over() {
 		middle := (low + high) / 2
 		if fits, u := grow(middle); fits {
 			high, used = middle, u
@@ -347,14 +390,23 @@ func (s *search) overL(p *packing) float64 {
 	return max(0.1, math.Ceil(over*10-1e-6)/10)
 }
 
+// litres is the room of so many cells.
+func (p *packing) litres(cells int) float64 {
+	cell := p.space.Solid.CellCm
+	return float64(cells) * cell * cell * cell / 1000
+}
+
 // taken is the litres of all that is in the last trial and of the air that it covers.
 func (p *packing) taken() float64 {
 	_, covered := p.trial.Hollows(0, p.space.Solid.Size[2], math.MaxInt)
 	for i := range p.things {
 		covered += p.things[i].Cells(1)
 	}
-	return float64(covered) * cellCm * cellCm * cellCm / 1000
+	return p.litres(covered)
 }
+
+// mostGrowing is how often the body is made a third taller before what is left out is taken for what no height helps.
+const mostGrowing = 5
 
 // growBudget bounds the search for an order in each of the taller bodies.
 const growBudget = 1500
@@ -373,7 +425,7 @@ func (p *packing) usedOfTop(layer float64) float64 {
 		}
 		n++
 	}
-	return float64(n) * cellCm * cellCm * cellCm / 1000
+	return p.litres(n)
 }
 
 // sayOver puts into words what the bulky things left out would take.

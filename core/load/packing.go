@@ -2,6 +2,7 @@ package load
 
 import (
 	"slices"
+	"sync/atomic"
 
 	"tornister/core/dry"
 	"tornister/core/kit"
@@ -36,8 +37,27 @@ type packing struct {
 type budget struct {
 	left     int
 	stop     func() bool
-	cutShort bool
+	cutShort *atomic.Bool // shared by all budgets of a search
 	trials   int
+}
+
+// newBudget begins a search; part is a budget of its own within it.
+func newBudget(left int, stop func() bool) *budget {
+	return &budget{left: left, stop: stop, cutShort: new(atomic.Bool)}
+}
+
+func (b *budget) part(left int) *budget {
+	return &budget{left: left, stop: b.stop, cutShort: b.cutShort}
+}
+
+// over reports whether the clock has ended the search; it may be asked by several at once. From then on no trial is begun but those
+// that make the answer whole.
+func (b *budget) over() bool {
+	if b.stop == nil || !b.cutShort.Load() && !b.stop() {
+		return false
+	}
+	b.cutShort.Store(true)
+	return true
 }
 
 // leastSpent is what a trial of few things costs all the same.
@@ -45,8 +65,7 @@ const leastSpent = 12
 
 // spend takes the work of a trial; false when there is no more.
 func (b *budget) spend(things int) bool {
-	if b.stop != nil && b.stop() {
-		b.cutShort = true
+	if b.over() {
 		return false
 	}
 	b.left -= max(leastSpent, things)
@@ -132,8 +151,10 @@ func wish(task *Task, c *choice) stuff.Wish {
 // isHeavy things are laid with care: heavyG and more, and not a voluminous bundle.
 func isHeavy(p kit.Piece, mass float64) bool { return mass >= heavyG && dense(p) }
 
-// goesIn reports whether everything finds a place; when not, the trial is not whole.
-func (p *packing) goesIn(squeeze float64) bool { return p.trial.Fits(p.things, p.order, squeeze) }
+// goesIn reports whether everything finds a place; when not, the trial is not whole. When the search is over it is not tried.
+func (p *packing) goesIn(squeeze float64) bool {
+	return !p.budget.over() && p.trial.Fits(p.things, p.order, squeeze)
+}
 
 // run packs once.
 func (p *packing) run(squeeze float64) bool { return p.trial.Run(p.things, p.order, squeeze) }
