@@ -33,13 +33,17 @@ type Set struct {
 	Proven bool // the search ended: no cheaper set saves as much
 }
 
-// maxNodes bounds the search; a hundred moves take some thousands.
-const maxNodes = 3_000_000
+// maxNodes and maxSteps bound the search, in nodes and in moves looked at; a hundred moves take some thousands of nodes.
+const (
+	maxNodes = 3_000_000
+	maxSteps = 300_000_000
+)
 
 // Least finds the cheapest set, exactly, by branch and bound; of equally cheap ones that which saves most weight. ok is
-// false when all moves together do not save enough.
-func (p *Program) Least() (set Set, ok bool) {
-	s := &cover{program: p, best: math.Inf(1)}
+// false when all moves together do not save enough. Stop, which may be nil, ends the search; the best found so far is then
+// not proven.
+func (p *Program) Least(stop func() bool) (set Set, ok bool) {
+	s := &cover{program: p, best: math.Inf(1), most: min(maxNodes, maxSteps/(len(p.Moves)+1)), stop: stop}
 	s.order = make([]int, len(p.Moves))
 	for i := range s.order {
 		s.order[i] = i
@@ -54,7 +58,7 @@ func (p *Program) Least() (set Set, ok bool) {
 		return Set{}, false
 	}
 	set = sum(s.chosen, p.Moves)
-	set.Proven = s.nodes < maxNodes
+	set.Proven = s.nodes < s.most
 	return set, true
 }
 
@@ -96,14 +100,18 @@ type cover struct {
 	chosen  []int
 	best    float64
 	nodes   int
+	most    int // nodes
+	stop    func() bool
 }
 
 // slack forgives the last digit of litres.
 const slack = 1e-9
 
 func (s *cover) branch(at int, need, cost float64) {
-	s.nodes++
-	if s.nodes >= maxNodes || cost+s.bound(at, need) >= s.best-1e-10 {
+	if s.nodes++; s.nodes%1024 == 0 && s.stop != nil && s.stop() {
+		s.nodes = s.most
+	}
+	if s.nodes >= s.most || cost+s.bound(at, need) >= s.best-1e-10 {
 		return
 	}
 	if need <= slack && s.mustDone() {
@@ -253,6 +261,8 @@ type Answer struct {
 	Program Program    // the last one solved, whose optimum is Set
 	Plan    *load.Plan // of the kit after the set; it fits when Enough
 	Enough  bool
+	// CutShort says that the clock ended the search: there may be a set, or a cheaper one.
+	CutShort bool
 	ShortL  float64 // what all moves together do not save, when not Enough
 }
 
@@ -275,10 +285,11 @@ func Fit(task *load.Task, plan *load.Plan, shelf []kit.Item, options load.Option
 	}
 	need := max(plan.OverL, 0.05)
 	low, high := 0.0, 0.0
-	var found Answer
+	over := func() bool { return options.Stop != nil && options.Stop() }
+	found := Answer{Plan: plan, Program: Program{Moves: moves, NeedL: need, Must: must, Limits: limits}}
 	try := func(need float64) (a Answer, ok bool) {
 		program := Program{Moves: moves, NeedL: need, Must: must, Limits: limits}
-		set, ok := program.Least()
+		set, ok := program.Least(options.Stop)
 		if !ok {
 			return Answer{}, false
 		}
@@ -286,6 +297,10 @@ func Fit(task *load.Task, plan *load.Plan, shelf []kit.Item, options load.Option
 		return Answer{Set: set, Program: program, Plan: after, Enough: after.Fits()}, true
 	}
 	for range goingUp {
+		if over() {
+			found.CutShort = true
+			return found
+		}
 		a, ok := try(need)
 		if !ok {
 			break
@@ -298,12 +313,20 @@ func Fit(task *load.Task, plan *load.Plan, shelf []kit.Item, options load.Option
 		low = need
 		need = max(a.Set.Litres, need) + max(0.1, a.Plan.OverL/2)
 	}
+	if !found.Enough && over() {
+		found.CutShort = true
+		return found
+	}
 	if !found.Enough {
 		return short(task, moves, need, options)
 	}
 	for range goingDown {
 		middle := (low + high) / 2
 		if middle <= low || high-low < 0.1 {
+			break
+		}
+		if over() {
+			found.CutShort = true
 			break
 		}
 		if a, ok := try(middle); ok && a.Enough {

@@ -203,6 +203,9 @@ func SmallestPack(task *load.Task, packs []rucksack.Pack, options load.Options) 
 		if room < 0.7*need {
 			continue
 		}
+		if options.Stop != nil && options.Stop() {
+			break
+		}
 		other := *task
 		other.Pack = packs[i]
 		other.Pins = nil // they name zones of another pack

@@ -49,7 +49,7 @@ func TestLeastIsTheSolversOptimum(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := program(t)
 		want, err := glpsol.Optimum(dir, p.WriteLP)
-		set, ok := p.Least()
+		set, ok := p.Least(nil)
 		require.Equal(t, !errors.Is(err, glpsol.ErrInfeasible), ok, "%v", err)
 		if !ok {
 			return
@@ -95,7 +95,7 @@ func TestTheSetMakesItFit(t *testing.T) {
 	a := shrink.Fit(kitTask, plan, nil, load.Options{Seed: 1, Quick: true})
 	require.True(t, a.Enough)
 	assert.True(t, load.Make(shrink.Apply(kitTask, a.Set.Moves), load.Options{Seed: 1, Quick: true}).Fits())
-	want, ok := a.Program.Least()
+	want, ok := a.Program.Least(nil)
 	require.True(t, ok)
 	assert.Equal(t, want.Cost, a.Set.Cost, "it is the optimum of the program it came from")
 }
@@ -183,7 +183,7 @@ func BenchmarkLeast(b *testing.B) {
 	kitTask := task(20)
 	p := shrink.Program{Moves: moves(kitTask, nil), NeedL: 6}
 	for b.Loop() {
-		if _, ok := p.Least(); !ok {
+		if _, ok := p.Least(nil); !ok {
 			b.Fatal("no set")
 		}
 	}
