@@ -116,9 +116,16 @@ func (c *checker) room(zone map[string]any, at string) {
 		c.report(at+"/size_cm", fmt.Sprintf("%s make %.4g L", unit.Metric.Size(size...), box), fmt.Sprintf("a zone has at most %d L; sizes are in centimetres", mostL))
 		return
 	}
-	if v, given := number(litres); given && (v < leastOfBox*box || v > mostOfBox*box) {
-		c.report(at+"/volume_l", fmt.Sprintf("%v L and %s, which make %.3g L, cannot both be true", litres, unit.Metric.Size(size...), box),
-			"measure again, or leave one of the two out and the other follows")
+	v, given := number(litres)
+	wrong := ""
+	switch {
+	case given && v > mostOfBox*box:
+		wrong = "%v L do not go into %s, which make %.3g L"
+	case given && v < leastOfBox*box:
+		wrong = "%v L is too little for %s, which make %.3g L"
+	}
+	if wrong != "" {
+		c.report(at+"/volume_l", fmt.Sprintf(wrong, litres, unit.Metric.Size(size...), box), "measure again, or leave one of the two out and the other follows")
 	}
 }
 

@@ -65,7 +65,7 @@ func openWith(t *testing.T, width, height int64, bundles ...string) *browser {
 	}
 	service := httptest.NewServer(forecast.New(forecast.Fine, time.Now))
 	t.Cleanup(service.Close)
-	handler, err := web.New(kept, weather.Service{URL: service.URL})
+	handler, err := web.New(kept, weather.Service{URL: service.URL}, web.Options{})
 	require.NoError(t, err)
 	t.Cleanup(handler.Close)
 	server := httptest.NewServer(handler)

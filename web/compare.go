@@ -11,7 +11,6 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"tornister/bundle"
-	"tornister/core/load"
 	"tornister/core/method"
 	"tornister/core/verdict"
 	"tornister/web/draw"
@@ -57,6 +56,7 @@ func (s *Server) showCompare(c *gin.Context) {
 		}
 		view.Ways = append(view.Ways, t.way(method.Preset{Name: "As chosen", Words: "the way of this trip", Method: t.task().Method}, t))
 		view.Ways[0].Own = true
+		options := s.planner.Quickly() // for all of them together
 		for _, preset := range method.Presets {
 			chosen := slices.Contains(asked, preset.ID) && len(view.Ways) < mostWays
 			view.Choices = append(view.Choices, presetView{preset.ID, preset.Name, preset.Words, chosen})
@@ -65,7 +65,7 @@ func (s *Server) showCompare(c *gin.Context) {
 			}
 			other := &trip{State: t.State, bundle: &bundle.Bundle{Doc: t.Doc, Task: *t.task(), Assumed: t.bundle.Assumed}}
 			other.bundle.Task.Method = preset.Method
-			other.answer, other.plan = verdict.Of(other.task(), other.bundle.Assumed, load.Options{Seed: seed, Quick: true})
+			other.answer, other.plan = verdict.Of(other.task(), other.bundle.Assumed, options)
 			view.Ways = append(view.Ways, other.way(preset, t))
 		}
 		p.Headline = "The same kit, packed in different ways."

@@ -1,14 +1,18 @@
 package web
 
 import (
+	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 
 	"tornister/bundle"
+	"tornister/core/unit"
 	"tornister/core/verdict"
 	"tornister/store"
 )
@@ -37,8 +41,9 @@ func (s *Server) showHome(c *gin.Context, status int, told *notice) {
 	}
 	view := homeView{Name: c.PostForm("name"), Start: c.PostForm("start"), End: c.PostForm("end")}
 	for _, sum := range list {
-		line := tripLine{Href: fmt.Sprintf("/trips/%d/load", sum.ID), Name: sum.Name, Pack: sum.Pack, Things: sum.Things}
-		line.Verdict, line.State = s.verdictOf(c, sum)
+		line := tripLine{Href: fmt.Sprintf("/trips/%d/load", sum.ID), Things: sum.Things}
+		line.Name, line.Pack = bundle.Plain(sum.Name), bundle.Plain(sum.Pack)
+		line.Verdict, line.State = keptVerdict(sum, settingsOf(c).Units)
 		view.Trips = append(view.Trips, line)
 	}
 	if view.Packs, err = s.packChoices(c); err != nil {
@@ -52,13 +57,38 @@ func (s *Server) showHome(c *gin.Context, status int, told *notice) {
 	s.render(c, status, page{Title: "Trips", Name: "home", Headline: headline, Detail: detail, Notice: told, Body: view, Here: "/"})
 }
 
-// verdictOf is a trip's verdict in a few words.
-func (s *Server) verdictOf(c *gin.Context, sum store.Summary) (words, state string) {
-	t, err := s.planned(c.Request.Context(), sum.ID)
-	if err != nil {
-		return "cannot be read: " + err.Error(), "stop"
+// verdictKept is what the list of trips knows of a plan.
+type verdictKept struct {
+	Verdict verdict.Verdict `json:"verdict"`
+	LeftOut int             `json:"left_out"`
+	State   string          `json:"state"` // of the check Fit
+}
+
+// keepVerdict keeps an answer for the list of trips, which plans nothing itself.
+func (s *Server) keepVerdict(trip uint, version int, answer *verdict.Answer) {
+	kept := verdictKept{Verdict: answer.Verdict, LeftOut: len(answer.LeftOut)}
+	if fit := slices.IndexFunc(answer.Checks, func(c verdict.Check) bool { return c.Check == "fit" }); fit >= 0 {
+		kept.State = string(answer.Checks[fit].State)
 	}
-	return verdict.Sentence(t.answer.Verdict, len(t.answer.LeftOut), settingsOf(c).Units), t.check("fit").State
+	text, err := json.Marshal(kept)
+	if err == nil {
+		err = s.store.KeepVerdict(context.Background(), trip, version, string(text))
+	}
+	if err != nil {
+		s.log.Warn("a verdict was not kept", "trip", trip, "error", err)
+	}
+}
+
+// keptVerdict is a trip's verdict in a few words, as it was last found.
+func keptVerdict(sum store.Summary, system unit.System) (words, state string) {
+	var kept verdictKept
+	if sum.Verdict == "" || json.Unmarshal([]byte(sum.Verdict), &kept) != nil {
+		return "Not packed for trial yet: open it.", ""
+	}
+	if sum.VerdictOf != sum.Version {
+		return "Changed since it was last packed for trial: open it.", ""
+	}
+	return verdict.Sentence(kept.Verdict, kept.LeftOut, system), kept.State
 }
 
 // createTrip begins a trip with one of the generic packs and an empty kit.
@@ -145,20 +175,37 @@ func (s *Server) removeTrip(c *gin.Context) {
 	if err == nil {
 		err = s.store.Remove(c.Request.Context(), id, formVersion(c))
 	}
-	s.answer(c, err, func(bundle.Problems, bool) { s.reload(c) })
+	switch {
+	case errors.Is(err, store.ErrStale):
+		s.showHome(c, http.StatusConflict, &notice{Kind: "wrong", Text: "The trip was changed in another window in the meantime, so it was not removed. Open it, look, and remove it then."})
+	case err != nil:
+		s.refuse(c, err)
+	default:
+		s.planner.Forget(id)
+		s.shrunk.forget(id)
+		c.Redirect(http.StatusSeeOther, "/")
+	}
 }
 
 // exportBundle gives the trip as a file in the open format.
 func (s *Server) exportBundle(c *gin.Context) {
-	s.show(c, func(t *trip) {
-		text, err := t.Doc.JSON()
-		if err != nil {
-			s.refuse(c, err)
-			return
-		}
-		c.Header("Content-Disposition", `attachment; filename="tornister.json"`)
-		c.Data(http.StatusOK, "application/json", text)
-	})
+	id, err := tripID(c)
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	state, err := s.store.Trip(c.Request.Context(), id) // not planned: what cannot be planned can be taken out all the same
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	text, err := state.Doc.JSON()
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	c.Header("Content-Disposition", `attachment; filename="tornister.json"`)
+	c.Data(http.StatusOK, "application/json", text)
 }
 
 // exportPlan gives the answer of the planner as it is.

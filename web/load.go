@@ -169,7 +169,7 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 	if look.upto > 0 {
 		look.thing = thingKey(&t.plan.Placed[look.upto-1])
 	}
-	view := &loadView{Legend: draw.Legend(draw.Colour(look.colour), system), Empty: len(t.task().Items) == 0, Searching: t.search != nil}
+	view := &loadView{Legend: draw.Legend(draw.Colour(look.colour), system), Empty: len(t.task().Items) == 0, Searching: t.better}
 	view.drawings(t, look, system)
 	view.controls(t, look, steps)
 	for _, l := range t.plan.LeftOut {
@@ -190,7 +190,7 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 		view.Presets = append(view.Presets, option{preset.ID, preset.Name, preset.Method == t.task().Method})
 	}
 	p.Body = view
-	p.Searching = t.search != nil
+	p.Searching = t.better
 	return p
 }
 

@@ -6,9 +6,12 @@ import (
 	"fmt"
 	"html/template"
 	"net/http"
+	"net/url"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
+	"tornister/bundle"
 	"tornister/core/unit"
 	"tornister/web/draw"
 )
@@ -26,7 +29,7 @@ func loadPages() (*pages, error) {
 		return nil, fmt.Errorf("templates: %w", err)
 	}
 	p := &pages{map[string]*template.Template{}}
-	for _, name := range []string{"home", "trip", "layout", "shrink", "dry", "rehearse", "sheet", "shelf", "packs", "pack", "load", "compare", "message"} {
+	for _, name := range []string{"home", "trip", "layout", "shrink", "dry", "rehearse", "sheet", "shelf", "packs", "pack", "load", "compare", "message", "signin", "broken"} {
 		page, err := shell.Clone()
 		if err == nil {
 			page, err = page.ParseFS(templates, "templates/"+name+".html")
@@ -53,6 +56,8 @@ type page struct {
 	Here      string // path and query, for forms to come back to
 	Body      any
 	Searching bool // a better plan is being looked for
+	Alarm     string
+	Locked    bool // a password was asked for
 }
 
 // notice is a message above the work: what went wrong, or what was done.
@@ -92,7 +97,7 @@ func (s *Server) settings(c *gin.Context) {
 
 // render writes a page. It is written to memory first, so that a failing template never leaves half a document.
 func (s *Server) render(c *gin.Context, status int, p page) {
-	p.Settings = settingsOf(c)
+	p.Settings, p.Alarm, p.Locked = settingsOf(c), s.alarm(), s.door.locked() && p.Name != "signin"
 	if p.Here == "" {
 		p.Here = c.Request.URL.RequestURI()
 	}
@@ -126,10 +131,17 @@ func (s *Server) fail(c *gin.Context, status int, err error) {
 	s.render(c, status, page{Title: headline, Name: "message", Headline: headline, Detail: sentence(err.Error()), Here: "/"})
 }
 
-// localPath accepts a path within this program and falls back for anything else.
+// localPath accepts a path within this program and falls back for anything else. Browsers pass over tabs and line breaks and take a
+// backslash for a slash (WHATWG URL Standard), so none may be in it.
 func localPath(path, fallback string) string {
-	if len(path) < 1 || path[0] != '/' || len(path) > 1 && (path[1] == '/' || path[1] == '\\') {
+	if !strings.HasPrefix(path, "/") || strings.HasPrefix(path, "//") || strings.IndexFunc(path, func(r rune) bool { return r == '\\' || bundle.Hidden(r) }) >= 0 {
+		return fallback
+	}
+	if u, err := url.Parse(path); err != nil || u.Host != "" || u.Scheme != "" || u.User != nil {
 		return fallback
 	}
 	return path
 }
+
+// urlEscape is a text as the value of a query.
+func urlEscape(text string) string { return url.QueryEscape(text) }

@@ -172,7 +172,7 @@ func (s *Server) renderRehearse(c *gin.Context, t *trip, status int, told *notic
 		v.Drills = append(v.Drills, row)
 	}
 	if len(results) > 0 {
-		v.Drill = t.drill(c, &results[chosen], lies, system)
+		v.Drill = s.drill(c, t, &results[chosen], lies, system)
 	}
 	p.Headline = fmt.Sprintf("%d of %d drills go as they should.", v.Settled, len(results))
 	p.Detail = "Seconds are our estimates until you time yourself; limits are ours too. They compare ways of packing."
@@ -181,7 +181,7 @@ func (s *Server) renderRehearse(c *gin.Context, t *trip, status int, told *notic
 }
 
 // drill is the drill that is played, at the moment that the address names.
-func (t *trip) drill(c *gin.Context, r *reach.Result, lies []reach.Lie, system unit.System) *drillView {
+func (s *Server) drill(c *gin.Context, t *trip, r *reach.Result, lies []reach.Lie, system unit.System) *drillView {
 	d := r.Drill
 	base := fmt.Sprintf("/trips/%d/rehearse?drill=%s", t.ID, url.QueryEscape(d.ID))
 	at, _ := strconv.Atoi(c.Query("at"))
@@ -247,7 +247,7 @@ func (t *trip) drill(c *gin.Context, r *reach.Result, lies []reach.Lie, system u
 	if len(r.Wanted) > 0 {
 		v.Suggest = base + "&suggest=1"
 		if c.Query("suggest") != "" {
-			v.Suggestions, v.Searched = t.suggest(r), true
+			v.Suggestions, v.Searched = t.suggest(r, s.planner.Quickly()), true
 			v.Suggest = ""
 		}
 	}
@@ -290,7 +290,7 @@ const mostSuggestions = 14
 
 // suggest pins each wanted thing to each other zone in turn, plans, runs the drill again and keeps what makes it quicker,
 // the best first.
-func (t *trip) suggest(r *reach.Result) []suggestion {
+func (t *trip) suggest(r *reach.Result, options load.Options) []suggestion {
 	type better struct {
 		suggestion
 		seconds float64
@@ -316,7 +316,7 @@ func (t *trip) suggest(r *reach.Result) []suggestion {
 			tried++
 			task := *t.task()
 			task.Pins = append(slices.DeleteFunc(slices.Clone(task.Pins), func(p load.Pin) bool { return p.Item == piece.ID }), load.Pin{Item: piece.ID, Zone: z.ID})
-			plan := load.Make(&task, load.Options{Seed: seed, Quick: true})
+			plan := load.Make(&task, options)
 			if len(plan.LeftOut) > len(t.plan.LeftOut) {
 				continue
 			}

@@ -8,14 +8,17 @@ package web
 
 import (
 	"embed"
-	"errors"
+	"io"
 	"io/fs"
+	"log/slog"
 	"net/http"
 	"strings"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
 	"tornister/bundle"
+	"tornister/planner"
 	"tornister/store"
 	"tornister/weather"
 )
@@ -34,34 +37,41 @@ const contentPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; 
 type Server struct {
 	store   *store.Store
 	weather weather.Service
-	plans   plans
+	planner *planner.Planner[tripRead]
 	shrunk  shrunk
 	uploads uploads
 	pages   *pages
+	options Options
+	door    *door
+	log     *slog.Logger
 	handler http.Handler
 }
 
 // ServeHTTP answers a request.
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
 
-// Close stops the searches under way.
+// Close stops the searches under way and waits for their ends.
 func (s *Server) Close() {
-	s.plans.stop()
 	s.shrunk.stop()
+	s.planner.Close()
 }
 
 // New builds the whole interface; forecasts are asked of the service.
-func New(s *store.Store, forecasts weather.Service) (*Server, error) {
+func New(s *store.Store, forecasts weather.Service, o Options) (*Server, error) {
 	pages, err := loadPages()
 	if err != nil {
 		return nil, err
 	}
-	server := &Server{store: s, weather: forecasts, pages: pages}
+	server := &Server{store: s, weather: forecasts, pages: pages, options: o, door: newDoor(&o, time.Now), log: o.Log}
+	if server.log == nil {
+		server.log = slog.New(slog.DiscardHandler)
+	}
+	o.Planner.Found = server.keepVerdict
+	server.planner = planner.New[tripRead](o.Planner)
+	server.shrunk.init()
 	gin.SetMode(gin.ReleaseMode)
 	router := gin.New()
-	router.Use(gin.CustomRecovery(func(c *gin.Context, _ any) {
-		server.fail(c, http.StatusInternalServerError, errors.New("something went wrong here; nothing was changed"))
-	}), headers, limit)
+	router.Use(server.recorded, gin.CustomRecoveryWithWriter(io.Discard, server.recovered), headers, server.onlyOurNames, limit, server.knock)
 	server.routes(router)
 	server.handler = http.NewCrossOriginProtection().Handler(router)
 	return server, nil
@@ -81,6 +91,10 @@ func (s *Server) routes(r *gin.Engine) {
 		c.Header("Cache-Control", "public, max-age=3600")
 		served.ServeHTTP(c.Writer, c.Request)
 	})
+	r.GET("/healthz", s.health)
+	r.GET("/sign-in", s.signInPage)
+	r.POST("/sign-in", s.signIn)
+	r.POST("/sign-out", s.signOut)
 	r.GET("/", s.home)
 	r.GET("/schema.json", func(c *gin.Context) { c.Data(http.StatusOK, "application/schema+json", bundle.Schema) })
 	r.POST("/settings", s.settings)

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -11,6 +12,7 @@ import (
 	"time"
 
 	"github.com/gin-gonic/gin"
+	lru "github.com/hashicorp/golang-lru/v2"
 
 	"tornister/bundle"
 	"tornister/core/kit"
@@ -19,27 +21,42 @@ import (
 	"tornister/core/shrink"
 	"tornister/core/unit"
 	"tornister/core/verdict"
+	"tornister/planner"
 	"tornister/store"
 )
 
-// shrunk keeps what was worked out for the newest state of each trip: it takes a second or two for a kit that is too large.
+// shrunk keeps what was worked out for the newest state of each trip last looked at: it takes a second or two for a kit that is too
+// large.
 type shrunk struct {
 	mu   sync.Mutex
-	last map[uint]*shrinking
+	last *lru.Cache[uint, *shrinking]
+}
+
+// keptShrunk is how many of them are kept.
+const keptShrunk = 32
+
+func (k *shrunk) init() {
+	k.last, _ = lru.NewWithEvict(keptShrunk, func(_ uint, s *shrinking) { s.stop() }) // fails only for sizes below one
+}
+
+func (k *shrunk) forget(trip uint) {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	k.last.Remove(trip)
 }
 
 // shrinking is what the step Shrink knows of a state of a trip, a plan of it and the shelf. Everything but plan and stamp is
 // there when done is closed.
 type shrinking struct {
-	plan    *load.Plan
-	stamp   string
-	done    chan struct{}
-	tried   atomic.Int64 // times that the search asked whether to go on: as many trial packings, about
-	stopped atomic.Bool
-	answer  shrink.Answer
-	shelf   map[string]map[string]any // objects of the things that may come instead, by key
-	packs   []packOffer
-	best    int // of packs, the smallest that takes the kit; -1 for none
+	plan   *load.Plan
+	stamp  string
+	done   chan struct{}
+	tried  atomic.Int64 // times that the search asked whether to go on: as many trial packings, about
+	stop   context.CancelFunc
+	answer shrink.Answer
+	shelf  map[string]map[string]any // objects of the things that may come instead, by key
+	packs  []packOffer
+	best   int // of packs, the smallest that takes the kit; -1 for none
 }
 
 type packOffer struct {
@@ -59,12 +76,12 @@ func (s *Server) shrinkingOf(c *gin.Context, t *trip) (*shrinking, error) {
 	}
 	s.shrunk.mu.Lock()
 	defer s.shrunk.mu.Unlock()
-	before := s.shrunk.last[t.ID]
+	before, _ := s.shrunk.last.Get(t.ID)
 	if before != nil && before.plan.Cells == t.plan.Cells && before.stamp == stamp {
 		return before, nil
 	}
 	if before != nil {
-		before.stopped.Store(true)
+		before.stop()
 	}
 	things, err := s.store.Things(c.Request.Context(), store.Query{Status: "here"})
 	if err != nil {
@@ -85,20 +102,25 @@ func (s *Server) shrinkingOf(c *gin.Context, t *trip) (*shrinking, error) {
 		return nil, err
 	}
 	now.packs = offers
-	if s.shrunk.last == nil || len(s.shrunk.last) >= keptPlans {
-		s.shrunk.last = map[uint]*shrinking{}
-	}
-	s.shrunk.last[t.ID] = now
-	go now.search(t.task(), items, packs)
+	ctx, stop := context.WithTimeout(s.planner.All(), longestShrink)
+	now.stop, now.best = stop, -1
+	now.answer = shrink.Answer{Plan: t.plan, CutShort: true}
+	s.shrunk.last.Add(t.ID, now)
+	s.planner.Background(ctx, func(ctx context.Context) { now.search(ctx, t.task(), items, packs) }, func(error) {
+		stop()
+		close(now.done)
+	})
 	return now, nil
 }
 
+// longestShrink bounds the search with its waiting.
+const longestShrink = time.Minute
+
 // search works the rest out.
-func (k *shrinking) search(task *load.Task, shelf []kit.Item, packs []rucksack.Pack) {
-	defer close(k.done)
-	options := load.Options{Seed: seed, Quick: true, Stop: func() bool {
+func (k *shrinking) search(ctx context.Context, task *load.Task, shelf []kit.Item, packs []rucksack.Pack) {
+	options := load.Options{Seed: planner.Seed, Quick: true, Stop: func() bool {
 		k.tried.Add(1)
-		return k.stopped.Load()
+		return ctx.Err() != nil
 	}}
 	k.answer = shrink.Fit(task, k.plan, shelf, options)
 	k.best, _ = shrink.SmallestPack(task, packs, options)
@@ -130,9 +152,7 @@ func (s *Server) shrinkProgress(c *gin.Context) {
 func (k *shrunk) stop() {
 	k.mu.Lock()
 	defer k.mu.Unlock()
-	for _, each := range k.last {
-		each.stopped.Store(true)
-	}
+	k.last.Purge()
 }
 
 // shrinkView is the step Shrink.
@@ -234,7 +254,7 @@ func (s *Server) renderShrink(c *gin.Context, t *trip, status int, told *notice)
 	}
 	v.packWords(known, t, system)
 	if len(tried) > 0 {
-		v.Trial = t.try(known, tried, system)
+		v.Trial = t.try(known, tried, system, s.planner.Quickly())
 	}
 	p.Headline, p.Detail = v.words(t, known, system)
 	p.Notice = told
@@ -268,11 +288,14 @@ func (v *shrinkView) words(t *trip, known *shrinking, system unit.System) (headl
 		return "It fits as it is.", "Nothing has to shrink. What stands below would make it smaller or lighter still; try shows the effect before anything is taken."
 	case v.Enough:
 		proof := "no cheaper set of moves saves as much"
-		if !set.Proven {
+		if !set.Proven || known.answer.CutShort {
 			proof = "the search was cut short: there may be a cheaper set"
 		}
 		v.SetWords = fmt.Sprintf("%s less room and %s less weight at %.1f points of inconvenience; %s.", system.Volume(set.Litres), system.Mass(set.Grams), set.Cost, proof)
 		return fmt.Sprintf("%s too much. %s %s it fit.", system.Volume(t.plan.OverL), unit.Capital(moves), does(len(set.Moves), "make")), v.SetWords
+	}
+	if known.answer.CutShort {
+		return fmt.Sprintf("%s too much. The search for moves was ended before it found a set.", system.Volume(t.plan.OverL)), "Take what is surely not needed off the list first; then it goes quicker."
 	}
 	return fmt.Sprintf("%s too much, and all moves together are not enough.", system.Volume(t.plan.OverL)),
 		fmt.Sprintf("With everything below done, %s would still be lacking. Take a larger pack, carry less food or water between shops, or share with somebody.", system.Volume(known.answer.ShortL))
@@ -301,13 +324,13 @@ func (v *shrinkView) packWords(known *shrinking, t *trip, system unit.System) {
 }
 
 // try plans the kit after some moves and sets the checks side by side.
-func (t *trip) try(known *shrinking, keys []string, system unit.System) *trialView {
+func (t *trip) try(known *shrinking, keys []string, system unit.System, options load.Options) *trialView {
 	moves := pick(known.answer.Program.Moves, keys)
 	if len(moves) == 0 {
 		return nil
 	}
-	after, plan := verdict.Of(shrink.Apply(t.task(), moves), nil, load.Options{Seed: seed, Quick: true})
-	before, _ := verdict.Of(t.task(), nil, load.Options{Seed: seed, Quick: true}) // quick on both sides, so that like is compared with like
+	after, plan := verdict.Of(shrink.Apply(t.task(), moves), nil, options)
+	before, _ := verdict.Of(t.task(), nil, options) // quick on both sides, so that like is compared with like
 	v := &trialView{Words: verdict.Sentence(after.Verdict, len(after.LeftOut), t.units())}
 	if !plan.Fits() {
 		v.Words += " " + system.Volume(plan.OverL) + " too much."

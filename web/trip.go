@@ -15,6 +15,7 @@ import (
 	"tornister/core/load"
 	"tornister/core/unit"
 	"tornister/core/verdict"
+	"tornister/planner"
 	"tornister/store"
 )
 
@@ -24,7 +25,8 @@ type trip struct {
 	bundle *bundle.Bundle
 	answer *verdict.Answer
 	plan   *load.Plan
-	search *planning // the thorough plan under way, nil when this is it
+	job    *planner.Job[tripRead] // that made answer and plan
+	better bool               // a better plan is being looked for
 }
 
 func (t *trip) task() *load.Task { return &t.bundle.Task }
@@ -73,21 +75,40 @@ func (s *Server) planned(ctx context.Context, id uint) (*trip, error) {
 	if err != nil {
 		return nil, err
 	}
-	if t := s.plans.get(id, version); t != nil {
-		return t, nil
+	job := s.planner.Known(id, version)
+	if job == nil {
+		state, err := s.store.Trip(ctx, id)
+		if err != nil {
+			return nil, err
+		}
+		b, err := bundle.FromDoc(state.Doc)
+		if err != nil {
+			return nil, &brokenTrip{state, err}
+		}
+		job = s.planner.Begin(id, state.Version, &b.Task, b.Assumed, tripRead{state, b})
 	}
-	state, err := s.store.Trip(ctx, id)
-	if err != nil {
-		return nil, err
+	t := &trip{State: job.About.State, bundle: job.About.bundle, job: job}
+	if t.answer, t.plan, t.better = job.Best(); t.answer == nil {
+		return nil, errors.New("the plan of this trip failed; what you entered is kept")
 	}
-	b, err := bundle.FromDoc(state.Doc)
-	if err != nil {
-		return nil, fmt.Errorf("trip %d does not pass the checks any more: %w", id, err)
-	}
-	t := &trip{State: state, bundle: b}
-	t.answer, t.plan = verdict.Of(&b.Task, b.Assumed, load.Options{Seed: seed, Quick: true})
-	return s.plans.begin(t), nil
+	return t, nil
 }
+
+// tripRead is a trip as it was read for planning.
+type tripRead struct {
+	*store.State
+	bundle *bundle.Bundle
+}
+
+// brokenTrip is a trip whose document does not pass the checks any more: it can be taken out, mended and brought in again.
+type brokenTrip struct {
+	*store.State
+	problems error
+}
+
+func (b *brokenTrip) Error() string { return b.problems.Error() }
+
+func (b *brokenTrip) Unwrap() error { return b.problems }
 
 func tripID(c *gin.Context) (uint, error) {
 	id, err := strconv.ParseUint(c.Param("trip"), 10, 32)
@@ -107,8 +128,26 @@ func (s *Server) show(c *gin.Context, page func(*trip)) {
 	page(t)
 }
 
+// brokenView shows a trip that does not pass the checks any more.
+type brokenView struct {
+	ID      uint
+	Version int
+	Undo    string
+	Lines   []string
+}
+
 // refuse answers an error that no form can show.
 func (s *Server) refuse(c *gin.Context, err error) {
+	if broken := new(brokenTrip); errors.As(err, &broken) {
+		name := bundle.Plain(broken.Doc.Name())
+		s.render(c, http.StatusUnprocessableEntity, page{Title: name, Name: "broken", Headline: fmt.Sprintf("%s cannot be packed as it stands.", name),
+			Detail: "It was kept by an older program, or says something that cannot be. Nothing of it is lost.", Here: "/",
+			Body: &brokenView{broken.ID, broken.Version, broken.Undo, strings.Split(broken.Error(), "\n")}})
+		return
+	}
+	if !errors.Is(err, store.ErrNotFound) && !errors.As(err, new(bundle.Problems)) {
+		_ = c.Error(err)
+	}
 	status := http.StatusInternalServerError
 	tooLarge := new(http.MaxBytesError)
 	switch {
@@ -118,6 +157,10 @@ func (s *Server) refuse(c *gin.Context, err error) {
 		status = http.StatusRequestEntityTooLarge
 	case errors.As(err, new(bundle.Problems)):
 		status = http.StatusUnprocessableEntity
+	case errors.Is(err, store.ErrBusy), errors.Is(err, store.ErrReplaced), errors.Is(err, store.ErrReadOnly):
+		status = http.StatusServiceUnavailable
+	case errors.Is(err, store.ErrFull):
+		status = http.StatusInsufficientStorage
 	}
 	s.fail(c, status, err)
 }

@@ -38,7 +38,7 @@ func newSite(t testing.TB) *site {
 	require.NoError(t, err)
 	_, err = kept.Create(t.Context(), b.Doc)
 	require.NoError(t, err)
-	handler, err := web.New(kept, weather.Service{})
+	handler, err := web.New(kept, weather.Service{}, web.Options{Hosts: []string{"example.com"}})
 	require.NoError(t, err)
 	t.Cleanup(handler.Close)
 	return &site{t, handler}

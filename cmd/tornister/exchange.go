@@ -38,15 +38,22 @@ func databasePath(named string) (string, error) {
 }
 
 // openDatabase opens the file named, or the usual one, making its folder when it is new.
-func openDatabase(named string) (*store.Store, string, error) {
+func openDatabase(named string) (*store.Store, string, error) { return openWith(named, store.Open) }
+
+// openForReading does the same for what changes nothing, also where the database is write-protected.
+func openForReading(named string) (*store.Store, string, error) {
+	return openWith(named, store.OpenReading)
+}
+
+func openWith(named string, open func(string) (*store.Store, error)) (*store.Store, string, error) {
 	path, err := databasePath(named)
 	if err != nil {
 		return nil, "", err
 	}
-	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {
+	if err := store.Folder(filepath.Dir(path)); err != nil {
 		return nil, "", fmt.Errorf("no place for the database: %w", err)
 	}
-	kept, err := store.Open(path)
+	kept, err := open(path)
 	return kept, path, err
 }
 
@@ -148,7 +155,7 @@ func exportCommand() *cobra.Command {
 			if !slices.Contains([]string{"json", "csv", "xlsx", "ics"}, format) {
 				return &exit{exitBadArgs, fmt.Sprintf("--format %s: give one of json, csv, xlsx, ics", format)}
 			}
-			kept, _, err := openDatabase(database)
+			kept, _, err := openForReading(database)
 			if err != nil {
 				return err
 			}
@@ -156,7 +163,7 @@ func exportCommand() *cobra.Command {
 			if trip == 0 {
 				trips, err := kept.Trips(cmd.Context())
 				for _, t := range trips {
-					fmt.Fprintf(cmd.OutOrStdout(), "%d\t%s\t%s\t%d lines\n", t.ID, t.Name, t.Pack, t.Things)
+					fmt.Fprintf(cmd.OutOrStdout(), "%d\t%s\t%s\t%d lines\n", t.ID, bundle.Plain(t.Name), bundle.Plain(t.Pack), t.Things)
 				}
 				return err
 			}
@@ -217,7 +224,7 @@ func backupCommand() *cobra.Command {
 		Short: "Write the whole database into a new file",
 		Args:  oneFile,
 		RunE: func(cmd *cobra.Command, args []string) error {
-			kept, path, err := openDatabase(database)
+			kept, path, err := openForReading(database)
 			if err != nil {
 				return err
 			}
@@ -237,7 +244,7 @@ func restoreCommand() *cobra.Command {
 	var database string
 	cmd := &cobra.Command{
 		Use:   "restore FILE",
-		Short: "Put a backup in the place of the database; stop serve first",
+		Short: "Put a backup in the place of the database, keeping what is there; stop serve first",
 		Args:  oneFile,
 		RunE: func(cmd *cobra.Command, args []string) error {
 			path, err := databasePath(database)

@@ -93,7 +93,7 @@ func TestShrinkAgainstGlpsol(t *testing.T) {
 	t.Parallel()
 	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [28, 19, 46]`, `"volume_l": 30`, `"volume_l": 20`, `"collar_cm": 12`, `"collar_cm": 6`).Replace(string(demo.LoneWalker))
 	lp := filepath.Join(t.TempDir(), "s.lp")
-	code, out, problems := run(t, small, "shrink", "-", "--lp", lp)
+	code, out, problems := run(t, small, "shrink", "-", "--seconds", "0", "--lp", lp)
 	require.Zero(t, code, problems)
 	var found shrinkAnswer
 	require.NoError(t, json.Unmarshal([]byte(out), &found))

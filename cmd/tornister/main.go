@@ -33,7 +33,8 @@ func main() {
 		SilenceErrors: true,
 	}
 	root.CompletionOptions.HiddenDefaultCmd = true
-	root.AddCommand(planCommand(), checkCommand(), shrinkCommand(), serveCommand(), demoCommand(), importCommand(), exportCommand(), backupCommand(), restoreCommand(), forecastCommand(), versionCommand())
+	root.AddCommand(planCommand(), checkCommand(), shrinkCommand(), serveCommand(), demoCommand(), importCommand(), exportCommand(), backupCommand(), restoreCommand(),
+		removeCommand(), doctorCommand(), passwordCommand(), forecastCommand(), versionCommand())
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return &exit{exitBadArgs, err.Error()} })
 	err := root.ExecuteContext(context.Background())
 	if err == nil {

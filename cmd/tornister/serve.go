@@ -2,13 +2,17 @@ package main
 
 import (
 	"context"
+	"crypto/tls"
 	"errors"
 	"fmt"
+	"io"
+	"log/slog"
 	"net"
 	"net/http"
 	"os"
 	"os/signal"
 	"path/filepath"
+	"slices"
 	"strings"
 	"syscall"
 	"time"
@@ -23,32 +27,160 @@ import (
 	"tornister/web"
 )
 
+// service is how the interface is served.
+type service struct {
+	address, forecasts string
+	hosts              []string
+	open               bool
+	tls                bool
+	certificate, key   string // files of a certificate of one's own
+	log                string
+}
+
 func serveCommand() *cobra.Command {
-	var address, database, forecasts string
+	var database string
+	s := &service{}
 	cmd := &cobra.Command{
 		Use:   "serve",
 		Short: "Serve the interface from a database file",
 		Long: "Serves the interface on a loopback address; everything entered stays in one file on this machine.\n" +
-			"Another address can be named with --address: then anybody who reaches it can read and change the trips.",
+			"On another address it is served only with a password (tornister password) or, knowingly, to everybody with --open.\n" +
+			"--tls encrypts with a certificate made here; --certificate and --key name one that was given.",
 		Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
+			path, err := databasePath(database)
+			if err != nil {
+				return err
+			}
+			options, err := s.options(path)
+			if err != nil {
+				return err
+			}
 			kept, path, err := openDatabase(database)
 			if err != nil {
 				return err
 			}
 			defer kept.Close()
 			fmt.Fprintf(cmd.OutOrStdout(), "Kept in %s\n", path)
-			return serve(cmd, kept, address, forecasts)
+			stop := keepDaily(cmd, kept)
+			defer stop()
+			return s.serve(cmd, kept, options)
 		},
 	}
-	cmd.Flags().StringVar(&forecasts, "forecast", "http://"+forecastAddress, "address of the forecast service; empty asks nobody")
-	cmd.Flags().StringVar(&address, "address", "127.0.0.1:7352", "address to listen on; port 0 takes a free one")
+	s.flags(cmd, "127.0.0.1:7352", "requests")
+	cmd.Flags().StringVar(&s.forecasts, "forecast", "http://"+forecastAddress, "address of the forecast service; empty asks nobody")
+	cmd.Flags().BoolVar(&s.open, "open", false, "ask nobody for a password, also on a network: whoever reaches it can read and change everything")
+	cmd.Flags().BoolVar(&s.tls, "tls", false, "encrypt, with a certificate made here and kept beside the database")
+	cmd.Flags().StringVar(&s.certificate, "certificate", "", "encrypt with this certificate (PEM)")
+	cmd.Flags().StringVar(&s.key, "key", "", "key of the certificate (PEM)")
 	databaseFlag(cmd, &database)
 	return cmd
 }
 
+func (s *service) flags(cmd *cobra.Command, address, log string) {
+	cmd.Flags().StringVar(&s.address, "address", address, "address to listen on; port 0 takes a free one")
+	cmd.Flags().StringSliceVar(&s.hosts, "host", nil, "another name that it is asked for under; may be repeated")
+	cmd.Flags().StringVar(&s.log, "log", log, "what goes to standard error: requests, errors or nothing")
+}
+
+// logger writes to standard error what was asked for.
+func (s *service) logger(w io.Writer) (*slog.Logger, error) {
+	levels := map[string]slog.Level{"requests": slog.LevelInfo, "errors": slog.LevelWarn}
+	level, known := levels[s.log]
+	switch {
+	case s.log == "nothing":
+		return slog.New(slog.DiscardHandler), nil
+	case !known:
+		return nil, &exit{exitBadArgs, fmt.Sprintf("--log %s: give requests, errors or nothing", s.log)}
+	}
+	return slog.New(slog.NewTextHandler(w, &slog.HandlerOptions{Level: level})), nil
+}
+
+// options decides who may come in. An address that others can reach needs a password, or an explicit word that it needs none.
+func (s *service) options(database string) (web.Options, error) {
+	o := web.Options{Secure: s.tls || s.certificate != "", Hosts: lowered(s.hosts)}
+	if (s.certificate == "") != (s.key == "") {
+		return o, &exit{exitBadArgs, "--certificate and --key belong together: give both"}
+	}
+	hash, err := readPassword(database)
+	if err != nil {
+		return o, err
+	}
+	o.Password = hash
+	host, _, err := net.SplitHostPort(s.address)
+	if err != nil {
+		return o, &exit{exitBadArgs, fmt.Sprintf("--address %s: give host:port, such as 127.0.0.1:7352", s.address)}
+	}
+	away := !loopback(host)
+	switch {
+	case s.open && hash != nil:
+		return o, &exit{exitBadArgs, "--open asks nobody for a password, but one is set; leave --open out, or take the password away with: tornister password --remove"}
+	case away && hash == nil && !s.open:
+		return o, &exit{exitBadArgs, fmt.Sprintf("--address %s can be reached from other machines, and no password is set: whoever reaches it could read and change everything.\n"+
+			"Set one with: tornister password\nOr serve it to everybody, knowingly, with --open.", s.address)}
+	}
+	o.Open = away && s.open
+	if away {
+		o.Hosts = append(o.Hosts, namesOf(host)...)
+	}
+	return o, nil
+}
+
+func lowered(names []string) (list []string) {
+	for _, n := range names {
+		list = append(list, strings.ToLower(n))
+	}
+	return list
+}
+
+func loopback(host string) bool {
+	ip := net.ParseIP(host)
+	return host == "localhost" || ip != nil && ip.IsLoopback()
+}
+
+// namesOf are the names and addresses under which a listening address is reached: its own, or all of this machine.
+func namesOf(host string) []string {
+	ip := net.ParseIP(host)
+	if host != "" && (ip == nil || !ip.IsUnspecified()) {
+		return []string{strings.ToLower(host)}
+	}
+	var list []string
+	if name, err := os.Hostname(); err == nil {
+		list = append(list, strings.ToLower(name), strings.ToLower(name)+".local")
+	}
+	addresses, _ := net.InterfaceAddrs()
+	for _, a := range addresses {
+		if n, ok := a.(*net.IPNet); ok && !n.IP.IsLoopback() && !n.IP.IsLinkLocalUnicast() {
+			list = append(list, n.IP.String())
+		}
+	}
+	return list
+}
+
+// keepDaily keeps a copy of the database for each day, until it is stopped. A copy that could not be kept is said and tried again.
+func keepDaily(cmd *cobra.Command, kept *store.Store) (stop func()) {
+	ctx, cancel := context.WithCancel(cmd.Context())
+	ended := make(chan struct{})
+	go func() {
+		defer close(ended)
+		tick := time.NewTicker(time.Hour)
+		defer tick.Stop()
+		for {
+			if err := kept.Daily(ctx); err != nil && ctx.Err() == nil {
+				fmt.Fprintf(cmd.ErrOrStderr(), "No copy of the database was kept for today: %v\n", err)
+			}
+			select {
+			case <-tick.C:
+			case <-ctx.Done():
+				return
+			}
+		}
+	}()
+	return func() { cancel(); <-ended }
+}
+
 func demoCommand() *cobra.Command {
-	var address string
+	s := &service{}
 	cmd := &cobra.Command{
 		Use:   "demo",
 		Short: "Serve the interface with the Orlava demo data in a throwaway database",
@@ -59,7 +191,12 @@ func demoCommand() *cobra.Command {
 				return fmt.Errorf("no place for the throwaway database: %w", err)
 			}
 			defer os.RemoveAll(folder)
-			kept, err := store.Open(filepath.Join(folder, "demo.db"))
+			database := filepath.Join(folder, "demo.db")
+			options, err := s.options(database)
+			if err != nil {
+				return err
+			}
+			kept, err := store.Open(database)
 			if err != nil {
 				return err
 			}
@@ -79,28 +216,81 @@ func demoCommand() *cobra.Command {
 			}
 			defer listener.Close()
 			go func() { _ = forecastServer(forecast.Fine).Serve(listener) }()
-			return serve(cmd, kept, address, "http://"+listener.Addr().String())
+			s.forecasts = "http://" + listener.Addr().String()
+			return s.serve(cmd, kept, options)
 		},
 	}
-	cmd.Flags().StringVar(&address, "address", "127.0.0.1:0", "address to listen on; port 0 takes a free one")
+	s.flags(cmd, "127.0.0.1:0", "errors")
 	return cmd
 }
 
 // serve answers requests for the interface.
-func serve(cmd *cobra.Command, kept *store.Store, address, forecasts string) error {
-	handler, err := web.New(kept, weather.Service{URL: strings.TrimSuffix(forecasts, "/")})
+func (s *service) serve(cmd *cobra.Command, kept *store.Store, options web.Options) error {
+	log, err := s.logger(cmd.ErrOrStderr())
 	if err != nil {
 		return err
 	}
-	listener, err := net.Listen("tcp", address)
+	options.Log = log
+	slog.SetDefault(log)
+	handler, err := web.New(kept, weather.Service{URL: strings.TrimSuffix(s.forecasts, "/")}, options)
 	if err != nil {
-		return fmt.Errorf("cannot listen on %s: %w; name another with --address", address, err)
+		return err
 	}
-	server := &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, MaxHeaderBytes: 64 << 10}
-	fmt.Fprintf(cmd.OutOrStdout(), "Tornister is at http://%s/\nStop it with Ctrl-C.\n", listener.Addr())
-
 	defer handler.Close()
+	listener, err := net.Listen("tcp", s.address)
+	if err != nil {
+		return fmt.Errorf("cannot listen on %s: %w; name another with --address", s.address, err)
+	}
+	defer listener.Close()
+	server := &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute,
+		MaxHeaderBytes: 64 << 10, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
+	out, scheme := cmd.OutOrStdout(), "http"
+	if options.Secure {
+		scheme = "https"
+		pair, own, err := s.keyPair(kept.Path(), options.Hosts)
+		if err != nil {
+			return err
+		}
+		server.TLSConfig = &tls.Config{Certificates: []tls.Certificate{pair}, MinVersion: tls.VersionTLS12}
+		if own {
+			fmt.Fprintf(out, "The certificate was made here, so browsers warn once. Its SHA-256 fingerprint: %s\n", fingerprint(pair))
+		}
+		listener = tls.NewListener(listener, server.TLSConfig)
+	}
+	for i, address := range openable(listener.Addr().String(), options.Hosts) {
+		fmt.Fprintf(out, "%s %s://%s/\n", []string{"Tornister is at", "          or at"}[min(i, 1)], scheme, address)
+	}
+	switch {
+	case options.Open:
+		fmt.Fprintln(out, "WARNING: it is open to everybody who reaches this machine; no password is asked for.")
+	case len(options.Password) > 0 && !options.Secure && !loopbackOnly(listener):
+		fmt.Fprintln(out, "WARNING: the password travels unencrypted over the network; --tls encrypts.")
+	}
+	fmt.Fprintln(out, "Stop it with Ctrl-C.")
 	return untilStopped(cmd, server, listener)
+}
+
+func loopbackOnly(l net.Listener) bool {
+	host, _, err := net.SplitHostPort(l.Addr().String())
+	return err == nil && loopback(host)
+}
+
+// openable turns the address that is listened on into those that a browser can open, the one for this machine first.
+func openable(address string, hosts []string) []string {
+	host, port, err := net.SplitHostPort(address)
+	if err != nil {
+		return []string{address}
+	}
+	if ip := net.ParseIP(host); ip == nil || !ip.IsUnspecified() {
+		return []string{address}
+	}
+	list := []string{net.JoinHostPort("127.0.0.1", port)}
+	for _, h := range hosts {
+		if a := net.JoinHostPort(h, port); net.ParseIP(h) != nil && !slices.Contains(list, a) {
+			list = append(list, a)
+		}
+	}
+	return list
 }
 
 // untilStopped answers requests until the program is told to stop, then lets those under way finish.

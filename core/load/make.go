@@ -347,7 +347,7 @@ func (s *search) overL(p *packing) float64 {
 	}
 	room := p.litres(p.space.Room())
 	lacking := max(0.1, math.Ceil((bulky+p.taken()-room)*10-1e-6)/10)
-	if s.budget.over() { // no time to try: what is lacking in litres
+	if s.options.Rough || s.budget.over() { // not tried, or no time to: what is lacking in litres
 		return lacking
 	}
 	// A soft top can be levelled by hand: then what counts is what the things take and the air they cover.

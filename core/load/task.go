@@ -143,6 +143,7 @@ func (p *Plan) Fits() bool { return len(p.LeftOut) == 0 }
 type Options struct {
 	Seed  int64
 	Quick bool        // only a first answer: no search for a better order once one fits, no confidence
+	Rough bool        // by how much it does not fit is reckoned in litres, not tried
 	Stop  func() bool // ends the search when it says so; what is found so far is kept
 }
 

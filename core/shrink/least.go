@@ -287,13 +287,15 @@ func Fit(task *load.Task, plan *load.Plan, shelf []kit.Item, options load.Option
 	low, high := 0.0, 0.0
 	over := func() bool { return options.Stop != nil && options.Stop() }
 	found := Answer{Plan: plan, Program: Program{Moves: moves, NeedL: need, Must: must, Limits: limits}}
+	rough := options
+	rough.Rough = true
 	try := func(need float64) (a Answer, ok bool) {
 		program := Program{Moves: moves, NeedL: need, Must: must, Limits: limits}
 		set, ok := program.Least(options.Stop)
 		if !ok {
 			return Answer{}, false
 		}
-		after := load.Make(Apply(task, set.Moves), options)
+		after := load.Make(Apply(task, set.Moves), rough)
 		return Answer{Set: set, Program: program, Plan: after, Enough: after.Fits()}, true
 	}
 	for range goingUp {

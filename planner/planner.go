@@ -1,0 +1,244 @@
+// Package planner makes plans for whoever shows them: a first answer at once, a thorough one in the background.
+//
+// Each trip has one Job, for the version that was last shown. Who asks for the same version meanwhile gets the same job and
+// waits for the same first answer. Thorough searches, and whatever else is given to Go, wait for one of a few places, since a search
+// keeps both cores busy by itself; whoever is stopped while waiting leaves at once. The jobs of the trips last shown are kept; one that
+// falls out, is replaced by a newer version or forgotten is stopped. A search that panics ends with the answer there was.
+package planner
+
+import (
+	"context"
+	"fmt"
+	"log/slog"
+	"runtime/debug"
+	"sync"
+	"sync/atomic"
+	"time"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"tornister/core/load"
+	"tornister/core/verdict"
+)
+
+// Seed of every search, so that the same trip always gets the same plan.
+const Seed = 1
+
+// Options of a planner; the zero value is that of a usual machine.
+type Options struct {
+	AtOnce   int           // searches that run side by side; 0 is two
+	Kept     int           // jobs that are kept; 0 is 48, some hundred megabytes at most
+	First    time.Duration // how long a first answer may take; 0 is a second
+	Thorough time.Duration // how long a thorough one may take; 0 is half a minute
+	// Found is told of each answer, the first and the thorough one, by the goroutine that searches. It may be nil.
+	Found func(trip uint, version int, answer *verdict.Answer)
+}
+
+// Planner makes and keeps plans, with what else A is known of their trips. Close it when it is not needed any more.
+type Planner[A any] struct {
+	options Options
+	places  chan struct{}
+	all     context.Context
+	end     context.CancelFunc
+	under   sync.WaitGroup
+	mu      sync.Mutex
+	jobs    *lru.Cache[uint, *Job[A]]
+}
+
+// New begins a planner.
+func New[A any](o Options) *Planner[A] {
+	if o.AtOnce <= 0 {
+		o.AtOnce = 2
+	}
+	if o.Kept <= 0 {
+		o.Kept = 48
+	}
+	if o.First <= 0 {
+		o.First = time.Second
+	}
+	if o.Thorough <= 0 {
+		o.Thorough = 30 * time.Second
+	}
+	p := &Planner[A]{options: o, places: make(chan struct{}, o.AtOnce)}
+	p.all, p.end = context.WithCancel(context.Background())
+	p.jobs, _ = lru.NewWithEvict(o.Kept, func(_ uint, j *Job[A]) { j.Stop() }) // fails only for sizes below one
+	return p
+}
+
+// Close stops every search and waits until none runs any more.
+func (p *Planner[A]) Close() {
+	p.end()
+	p.under.Wait()
+}
+
+// Known is the job of a version of a trip, nil when there is none.
+func (p *Planner[A]) Known(trip uint, version int) *Job[A] {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if j, ok := p.jobs.Get(trip); ok && j.version == version {
+		return j
+	}
+	return nil
+}
+
+// Begin gives the job of a version of a trip, its first answer made. The first to ask begins it; what the others bring is not
+// looked at.
+func (p *Planner[A]) Begin(trip uint, version int, task *load.Task, assumed []string, about A) *Job[A] {
+	p.mu.Lock()
+	j, ok := p.jobs.Get(trip)
+	if !ok || j.version != version {
+		if ok {
+			j.Stop()
+		}
+		j = &Job[A]{trip: trip, version: version, About: about, task: task, assumed: assumed, ready: make(chan struct{}), done: make(chan struct{})}
+		j.ctx, j.stop = context.WithCancel(p.all)
+		p.jobs.Add(trip, j)
+		p.mu.Unlock()
+		p.first(j)
+		return j
+	}
+	p.mu.Unlock()
+	<-j.ready
+	return j
+}
+
+// Forget stops and lets go what is known of a trip.
+func (p *Planner[A]) Forget(trip uint) {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	p.jobs.Remove(trip)
+}
+
+// first makes the first answer and begins the search for the thorough one. A panic goes on to whoever asked first; the job is
+// forgotten then, so that the next one asks anew.
+func (p *Planner[A]) first(j *Job[A]) {
+	defer close(j.ready)
+	defer func() {
+		if j.answer == nil {
+			close(j.done)
+			p.drop(j)
+		}
+	}()
+	answer, plan := verdict.Of(j.task, j.assumed, p.Quickly())
+	j.answer, j.plan = answer, plan
+	p.under.Add(1)
+	go func() {
+		defer p.under.Done()
+		defer j.stop()
+		defer close(j.done)
+		p.found(j, answer)
+		err := p.Go(j.ctx, func(ctx context.Context) {
+			ctx, cancel := context.WithTimeout(ctx, p.options.Thorough)
+			defer cancel()
+			answer, plan := verdict.Of(j.task, j.assumed, load.Options{Seed: Seed, Stop: func() bool {
+				j.trials.Add(1)
+				return ctx.Err() != nil
+			}})
+			j.settle(answer, plan)
+			p.found(j, answer)
+		})
+		if err != nil { // stopped before it began, or it failed: the first answer is the best there is
+			cut, shown := *plan, *answer
+			cut.CutShort, shown.Verdict.CutShort = true, true
+			j.settle(&shown, &cut)
+		}
+	}()
+}
+
+func (p *Planner[A]) drop(j *Job[A]) {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if now, ok := p.jobs.Peek(j.trip); ok && now == j {
+		p.jobs.Remove(j.trip)
+	}
+}
+
+func (p *Planner[A]) found(j *Job[A], answer *verdict.Answer) {
+	if p.options.Found != nil && p.all.Err() == nil {
+		p.options.Found(j.trip, j.version, answer)
+	}
+}
+
+// Quickly are the options of a first answer that is to be there in time.
+func (p *Planner[A]) Quickly() load.Options {
+	end := time.Now().Add(p.options.First)
+	return load.Options{Seed: Seed, Quick: true, Stop: func() bool { return time.Now().After(end) }}
+}
+
+// Go does some work when one of the places is free. The error is that of the context when it ends before, or says that the work
+// panicked.
+func (p *Planner[A]) Go(ctx context.Context, work func(context.Context)) (err error) {
+	select {
+	case p.places <- struct{}{}:
+	case <-ctx.Done():
+		return ctx.Err()
+	case <-p.all.Done():
+		return p.all.Err()
+	}
+	defer func() { <-p.places }()
+	defer func() {
+		if cause := recover(); cause != nil {
+			err = fmt.Errorf("the search failed: %v", cause)
+			slog.Error("a search failed", "cause", cause, "stack", string(debug.Stack()))
+		}
+	}()
+	if ctx.Err() != nil {
+		return ctx.Err()
+	}
+	work(ctx)
+	return nil
+}
+
+// Background does some work as Go does, without being waited for; Close waits for it.
+func (p *Planner[A]) Background(ctx context.Context, work func(context.Context), after func(error)) {
+	p.under.Go(func() { after(p.Go(ctx, work)) })
+}
+
+// All is done when the planner is closed.
+func (p *Planner[A]) All() context.Context { return p.all }
+
+// Job is the planning of one version of a trip.
+type Job[A any] struct {
+	About   A // what whoever began it wants to find with it
+	trip    uint
+	version int
+	task    *load.Task
+	assumed []string
+	ctx     context.Context
+	stop    context.CancelFunc
+	trials  atomic.Int64
+	ready   chan struct{} // closed when there is a first answer
+	done    chan struct{} // closed when the search has ended
+	mu      sync.Mutex
+	answer  *verdict.Answer
+	plan    *load.Plan
+}
+
+func (j *Job[A]) settle(answer *verdict.Answer, plan *load.Plan) {
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	j.answer, j.plan = answer, plan
+}
+
+// Best is the best answer there is by now, with its plan, and whether a better one is still looked for. Both are nil when the
+// first answer failed.
+func (j *Job[A]) Best() (answer *verdict.Answer, plan *load.Plan, searching bool) {
+	<-j.ready
+	select {
+	case <-j.done:
+	default:
+		searching = true
+	}
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	return j.answer, j.plan, searching
+}
+
+// Trials is how often the search has looked whether to go on: about its trial packings.
+func (j *Job[A]) Trials() *atomic.Int64 { return &j.trials }
+
+// Done is closed when the search has ended.
+func (j *Job[A]) Done() <-chan struct{} { return j.done }
+
+// Stop ends the search; what has been found so far is kept.
+func (j *Job[A]) Stop() { j.stop() }

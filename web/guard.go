@@ -1,0 +1,103 @@
+package web
+
+import (
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"net/netip"
+	"runtime/debug"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"tornister/internal/release"
+	"tornister/planner"
+	"tornister/store"
+)
+
+// Options say how the interface is served. The zero value is for one person at this machine: only loopback names are
+// answered to and nobody is asked for a password.
+type Options struct {
+	Hosts    []string // other names and addresses that it is asked for under
+	Password []byte   // bcrypt hash of the password; nil asks nobody
+	Open     bool     // anybody on the network may come in: every page says so
+	Secure   bool     // served over TLS
+	Log      *slog.Logger
+	Planner  planner.Options
+}
+
+// answersTo reports whether the interface is served under the host of a request. A page of another site that has its name point to
+// this machine is refused by it (DNS rebinding).
+func (o *Options) answersTo(hostport string) bool {
+	host := hostport
+	if h, _, err := net.SplitHostPort(hostport); err == nil {
+		host = h
+	}
+	host = strings.ToLower(strings.TrimSuffix(strings.Trim(host, "[]"), "."))
+	if ip, err := netip.ParseAddr(host); err == nil && ip.IsLoopback() {
+		return true
+	}
+	return host == "localhost" || slices.Contains(o.Hosts, host)
+}
+
+// onlyOurNames refuses requests for another host than this.
+func (s *Server) onlyOurNames(c *gin.Context) {
+	if !s.options.answersTo(c.Request.Host) {
+		c.String(http.StatusMisdirectedRequest, "This is Tornister, but not under the name %q. Open the address that it printed when it was started, or start it with --host and this name.\n", clip(c.Request.Host, 80))
+		c.Abort()
+		return
+	}
+	c.Next()
+}
+
+// recorded logs what was asked and how it went. What went wrong is logged with its cause, which the page does not tell in full.
+func (s *Server) recorded(c *gin.Context) {
+	start := time.Now()
+	c.Next()
+	status := c.Writer.Status()
+	attributes := []any{"method", c.Request.Method, "path", c.Request.URL.Path, "status", status, "ms", time.Since(start).Milliseconds(), "bytes", max(0, c.Writer.Size())}
+	for _, e := range c.Errors {
+		attributes = append(attributes, "error", e.Error())
+	}
+	if status >= http.StatusInternalServerError || len(c.Errors) > 0 {
+		s.log.Error("request", attributes...)
+		return
+	}
+	s.log.Info("request", attributes...)
+}
+
+// recovered answers a request that panicked.
+func (s *Server) recovered(c *gin.Context, cause any) {
+	s.log.Error("panic", "path", c.Request.URL.Path, "cause", fmt.Sprint(cause), "stack", string(debug.Stack()))
+	s.fail(c, http.StatusInternalServerError, errors.New("something went wrong here; nothing was changed"))
+}
+
+// health tells a watchman whether the program is well, without a word about what is in it.
+func (s *Server) health(c *gin.Context) {
+	status, word := http.StatusOK, "ok"
+	if err := s.store.Alive(c.Request.Context()); err != nil {
+		status, word = http.StatusServiceUnavailable, "the database does not answer"
+		if errors.Is(err, store.ErrReplaced) {
+			word = "the database file was replaced"
+		}
+		_ = c.Error(err)
+	}
+	c.JSON(status, gin.H{"status": word, "version": release.Version})
+}
+
+// alarm is what every page has to say above everything else.
+func (s *Server) alarm() string {
+	switch err := s.store.Trouble(); {
+	case err != nil:
+		return sentence(err.Error())
+	case s.store.ReadOnly():
+		return "The database can only be read: nothing that is changed here is kept."
+	case s.options.Open:
+		return "Open to everybody on this network: no password is asked for, and whoever comes here can read and change everything."
+	}
+	return ""
+}
