@@ -399,11 +399,12 @@ func (s *Server) removeThing(c *gin.Context) {
 // Photos are kept small and only as what they are drawn from anew: nothing of the file that was sent is served.
 const (
 	maxPhoto      = 6 << 20
-	maxPixels     = 24_000_000
+	maxPixels     = 16_000_000 // a progressive JPEG of so many takes some 250 MB while it is decoded
+	maxSide       = 10_000
 	photoSide     = 640
 	photoQuality  = 82
 	photoType     = "image/jpeg"
-	photoTooLarge = "The picture is larger than 6 MB or 24 million points; make it smaller."
+	photoTooLarge = "The picture is larger than 6 MB or 16 million points; make it smaller."
 )
 
 // savePhoto keeps a picture of a thing.
@@ -436,6 +437,9 @@ func (s *Server) savePhoto(c *gin.Context) {
 	s.answerThing(c, s.store.SetPhoto(c.Request.Context(), key, small, photoType), readForm(c, settingsOf(c).Units))
 }
 
+// decoding lets one picture be decoded at a time, so that the room it takes is taken once.
+var decoding = make(chan struct{}, 1)
+
 // shrunkPhoto draws a picture anew, at most 640 points a side; wrong says why it could not.
 func shrunkPhoto(data []byte) (small []byte, wrong string) {
 	if len(data) > maxPhoto {
@@ -445,9 +449,11 @@ func shrunkPhoto(data []byte) (small []byte, wrong string) {
 	if err != nil {
 		return nil, "That is no picture: give a JPEG, PNG or GIF."
 	}
-	if config.Width*config.Height > maxPixels || config.Width < 1 || config.Height < 1 {
+	if config.Width < 1 || config.Height < 1 || config.Width > maxSide || config.Height > maxSide || config.Width*config.Height > maxPixels {
 		return nil, photoTooLarge
 	}
+	decoding <- struct{}{}
+	defer func() { <-decoding }()
 	picture, _, err := image.Decode(bytes.NewReader(data))
 	if err != nil {
 		return nil, "The picture is broken: " + err.Error() + "."

@@ -26,7 +26,7 @@ type trip struct {
 	answer *verdict.Answer
 	plan   *load.Plan
 	job    *planner.Job[tripRead] // that made answer and plan
-	better bool               // a better plan is being looked for
+	better bool                   // a better plan is being looked for
 }
 
 func (t *trip) task() *load.Task { return &t.bundle.Task }

@@ -263,7 +263,7 @@ type Answer struct {
 	Enough  bool
 	// CutShort says that the clock ended the search: there may be a set, or a cheaper one.
 	CutShort bool
-	ShortL  float64 // what all moves together do not save, when not Enough
+	ShortL   float64 // what all moves together do not save, when not Enough
 }
 
 // How often Fit packs for trial: going up until a set fits, then back down between the last that did not and it.

@@ -1,0 +1,115 @@
+package planner_test
+
+import (
+	"context"
+	"errors"
+	"runtime"
+	"sync"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tornister/bundle"
+	"tornister/core/load"
+	"tornister/core/verdict"
+	"tornister/demo"
+	"tornister/planner"
+)
+
+func task(t testing.TB) *load.Task {
+	b, err := bundle.Read(demo.LoneWalker)
+	require.NoError(t, err)
+	return &b.Task
+}
+
+// Many who ask for one version at once get one plan, made once, and the thorough one is not worse.
+func TestOneVersionIsPlannedOnce(t *testing.T) {
+	t.Parallel()
+	var found atomic.Int64
+	p := planner.New[string](planner.Options{Found: func(uint, int, *verdict.Answer) { found.Add(1) }})
+	defer p.Close()
+	one := task(t)
+	jobs := make([]*planner.Job[string], 12)
+	var wait sync.WaitGroup
+	for i := range jobs {
+		wait.Go(func() { jobs[i] = p.Begin(1, 1, one, nil, "first") })
+	}
+	wait.Wait()
+	for _, j := range jobs {
+		assert.Same(t, jobs[0], j)
+	}
+	first, plan, _ := jobs[0].Best()
+	require.NotNil(t, plan)
+	<-jobs[0].Done()
+	best, _, searching := jobs[0].Best()
+	assert.False(t, searching)
+	assert.LessOrEqual(t, len(best.LeftOut), len(first.LeftOut))
+	assert.NotNil(t, best.Verdict.Confidence, "the thorough answer")
+	assert.EqualValues(t, 2, found.Load(), "told of the first answer and of the thorough one")
+	assert.Same(t, jobs[0], p.Known(1, 1))
+	assert.Nil(t, p.Known(1, 2))
+}
+
+// Whoever waits for a place leaves at once when he is stopped, with the first answer, marked as cut short.
+func TestStoppingAWaitingSearchAnswersAtOnce(t *testing.T) {
+	t.Parallel()
+	p := planner.New[int](planner.Options{AtOnce: 1})
+	defer p.Close()
+	release, began := make(chan struct{}), make(chan struct{})
+	p.Background(t.Context(), func(context.Context) { close(began); <-release }, func(error) {})
+	<-began
+	job := p.Begin(1, 1, task(t), nil, 0)
+	_, _, searching := job.Best()
+	assert.True(t, searching)
+	job.Stop()
+	select {
+	case <-job.Done():
+	case <-time.After(5 * time.Second):
+		t.Fatal("the waiting search did not end")
+	}
+	answer, _, searching := job.Best()
+	assert.False(t, searching)
+	assert.True(t, answer.Verdict.CutShort)
+	close(release)
+}
+
+// Seventy trips in a planner for eight: what falls out is stopped, and in the end no search is left.
+func TestTripsThatFallOutAreStopped(t *testing.T) {
+	before := runtime.NumGoroutine()
+	p := planner.New[int](planner.Options{Kept: 8})
+	one := task(t)
+	jobs := make([]*planner.Job[int], 20)
+	for i := range jobs {
+		jobs[i] = p.Begin(uint(i+1), 1, one, nil, i)
+	}
+	for i := range len(jobs) - 8 {
+		<-jobs[i].Done()
+		assert.Nil(t, p.Known(uint(i+1), 1))
+	}
+	p.Forget(20)
+	<-jobs[19].Done()
+	newer := p.Begin(19, 2, one, nil, 0)
+	<-jobs[18].Done()
+	assert.NotNil(t, newer)
+	p.Close()
+	require.Eventually(t, func() bool { return runtime.NumGoroutine() <= before+2 }, 10*time.Second, 10*time.Millisecond)
+}
+
+func TestAPanicEndsOneSearch(t *testing.T) {
+	t.Parallel()
+	p := planner.New[int](planner.Options{})
+	defer p.Close()
+	err := p.Go(t.Context(), func(context.Context) { panic("a hole in the map") })
+	assert.ErrorContains(t, err, "a hole in the map")
+	assert.NoError(t, p.Go(t.Context(), func(context.Context) {}), "the next one has its place")
+	ended, cancel := context.WithCancel(t.Context())
+	cancel()
+	assert.True(t, errors.Is(p.Go(ended, func(context.Context) { t.Error("it must not run") }), context.Canceled))
+	broken := task(t)
+	broken.Pack.Zones = nil // no task may be so; the first answer fails, and the job with it
+	assert.Panics(t, func() { p.Begin(3, 1, broken, nil, 0) })
+	assert.Nil(t, p.Known(3, 1))
+}
