@@ -12,6 +12,7 @@ import (
 	"io"
 	"slices"
 	"strings"
+	"tornister/bundle"
 	"unicode"
 	"unicode/utf16"
 	"unicode/utf8"
@@ -26,7 +27,6 @@ const (
 	MaxRows    = 2000
 	MaxColumns = 80
 	maxCell    = 500
-	unzipLimit = 64 << 20
 )
 
 // ErrSheet is wrapped by everything that is wrong with a file as a whole.
@@ -102,6 +102,9 @@ func readCSV(data []byte) (*Table, error) {
 		return nil, err
 	}
 	separator := separatorOf(text)
+	if line := wideLine(text, separator); line > 0 {
+		return nil, wrong("row %d has more than %d columns", line, MaxColumns)
+	}
 	reader := csv.NewReader(strings.NewReader(text))
 	reader.Comma = separator
 	reader.FieldsPerRecord = -1
@@ -124,6 +127,20 @@ func readCSV(data []byte) (*Table, error) {
 		b.table.Notes = append(b.table.Notes, note)
 	}
 	return b.done()
+}
+
+// mostMarks is how many marks a line may have: texts in quotes may hold some that part nothing.
+const mostMarks = 2000
+
+// wideLine is the number of the first line that has far more columns than a list, 0 for none.
+func wideLine(text string, separator rune) int {
+	n := 0
+	for line := range strings.SplitSeq(text, "\n") {
+		if n++; strings.Count(line, string(separator)) > mostMarks {
+			return n
+		}
+	}
+	return 0
 }
 
 // separatorOf finds what parts the columns: the mark of which the first lines have most, in equal numbers.
@@ -153,7 +170,11 @@ func separatorOf(text string) rune {
 }
 
 func readXLSX(data []byte, sheet string) (*Table, error) {
-	file, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: unzipLimit, UnzipXMLSizeLimit: unzipLimit, RawCellValue: true})
+	parts, err := lookInto(data)
+	if err != nil {
+		return nil, err
+	}
+	file, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: mostPacked, UnzipXMLSizeLimit: mostPacked, RawCellValue: true})
 	if err != nil {
 		return nil, wrong("it cannot be opened (%v)", clip(err.Error()))
 	}
@@ -170,7 +191,7 @@ func readXLSX(data []byte, sheet string) (*Table, error) {
 		if sheet != "" && name != sheet {
 			continue
 		}
-		if table, err = readSheet(file, name); err == nil {
+		if table, err = readSheet(file, name, parts); err == nil {
 			break
 		}
 		if !errors.Is(err, errEmpty) {
@@ -184,14 +205,19 @@ func readXLSX(data []byte, sheet string) (*Table, error) {
 	return table, nil
 }
 
-func readSheet(file *excelize.File, name string) (*Table, error) {
+// readSheet reads a sheet row by row, up to the last with something in it.
+func readSheet(file *excelize.File, name string, parts map[string]looked) (*Table, error) {
+	last, merged := 0, 0
+	for _, part := range parts { // which part is which sheet is the library's affair
+		last, merged = max(last, part.lastRow), max(merged, part.merged)
+	}
 	rows, err := file.Rows(name)
 	if err != nil {
 		return nil, wrong("the sheet %q cannot be read (%v)", name, clip(err.Error()))
 	}
 	defer rows.Close()
 	b := &builder{table: &Table{Name: name}}
-	for line := 1; rows.Next(); line++ {
+	for line := 1; line <= last && rows.Next(); line++ {
 		record, err := rows.Columns()
 		if err != nil {
 			return nil, wrong("row %d of the sheet %q cannot be read (%v)", line, name, clip(err.Error()))
@@ -203,8 +229,8 @@ func readSheet(file *excelize.File, name string) (*Table, error) {
 	if err := rows.Error(); err != nil {
 		return nil, wrong("the sheet %q breaks off (%v)", name, clip(err.Error()))
 	}
-	if merged, err := file.GetMergeCells(name); err == nil && len(merged) > 0 {
-		b.table.Notes = append(b.table.Notes, fmt.Sprintf("%d groups of merged cells: only the first cell of each has a value.", len(merged)))
+	if merged > 0 {
+		b.table.Notes = append(b.table.Notes, fmt.Sprintf("%d groups of merged cells: only the first cell of each has a value.", merged))
 	}
 	return b.done()
 }
@@ -290,7 +316,7 @@ func noHeading(cells []string) bool {
 // keeps a text from being a formula.
 func clean(cell string) string {
 	cell = strings.Join(strings.FieldsFunc(cell, func(r rune) bool {
-		return unicode.IsSpace(r) || unicode.IsControl(r) || r == '\ufeff' || r == utf8.RuneError
+		return unicode.IsSpace(r) || bundle.Hidden(r) || r == '\ufeff' || r == utf8.RuneError
 	}), " ")
 	if len(cell) > 1 && cell[0] == '\'' && strings.ContainsRune("=+-@", rune(cell[1])) {
 		cell = cell[1:]
