@@ -30,6 +30,11 @@ const (
 //go:embed schema.json
 var Schema []byte
 
+// AnswerSchema is the published JSON Schema of the answer of a plan.
+//
+//go:embed answer.schema.json
+var AnswerSchema []byte
+
 var compiled = sync.OnceValues(func() (*jsonschema.Schema, error) {
 	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(Schema))
 	if err != nil {

@@ -96,6 +96,7 @@ func (s *Server) routes(r *gin.Engine) {
 	r.POST("/sign-in", s.signIn)
 	r.POST("/sign-out", s.signOut)
 	r.GET("/", s.home)
+	r.GET("/answer.schema.json", func(c *gin.Context) { c.Data(http.StatusOK, "application/schema+json", bundle.AnswerSchema) })
 	r.GET("/schema.json", func(c *gin.Context) { c.Data(http.StatusOK, "application/schema+json", bundle.Schema) })
 	r.POST("/settings", s.settings)
 	r.POST("/trips", s.createTrip)
