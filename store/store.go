@@ -42,7 +42,11 @@ type Store struct {
 	now      func() time.Time
 	copied   string // folder of the copy that is read instead of the file, "" for none
 	readOnly bool
+	pause    *time.Timer // writes the journal into the file when nothing has been written for a moment
 }
+
+// breath is the pause after which the journal is written into the file: whoever copies the file alone then has all of it.
+const breath = 300 * time.Millisecond
 
 // busyMs is how long a writer waits for another program that has the file open.
 const busyMs = "15000"
@@ -91,7 +95,18 @@ func (s *Store) begin() error {
 	if s.reader, err = connect(s.path, url.Values{"_query_only": {"true"}, "_txlock": {"deferred"}}, readers); err != nil {
 		return fmt.Errorf("open database %s: %w", s.path, said(err))
 	}
+	s.pause = time.AfterFunc(breath, s.settle)
 	return private(s.path)
+}
+
+// settle writes the journal into the file and empties it. When somebody reads just then, the next pause does it.
+func (s *Store) settle() {
+	if s.Trouble() != nil {
+		return
+	}
+	if pool, err := s.writer.DB(); err == nil {
+		_, _ = pool.Exec("PRAGMA busy_timeout = 100; PRAGMA wal_checkpoint(TRUNCATE); PRAGMA busy_timeout = " + busyMs)
+	}
 }
 
 // connect opens a pool of connections to a file.
@@ -124,6 +139,9 @@ func (s *Store) ReadOnly() bool { return s.readOnly }
 
 // Close closes the file.
 func (s *Store) Close() error {
+	if s.pause != nil {
+		s.pause.Stop()
+	}
 	var failed []error
 	for _, db := range []*gorm.DB{s.reader, s.writer} {
 		if db == nil {
@@ -149,12 +167,16 @@ func (s *Store) write(ctx context.Context, change func(tx *gorm.DB) error) error
 	if s.readOnly {
 		return ErrReadOnly
 	}
-	return said(s.writer.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	err := s.writer.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		if err := change(tx); err != nil {
 			return err
 		}
 		return s.Trouble()
-	}))
+	})
+	if err == nil {
+		s.pause.Reset(breath)
+	}
+	return said(err)
 }
 
 // read runs what reads more than one table in one transaction, so that all of it is of one moment.

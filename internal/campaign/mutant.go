@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strings"
 
+	"tornister/bundle"
 	"tornister/demo"
 )
 
@@ -124,7 +125,7 @@ func (m *Mutants) other(r *rand.Rand, object map[string]any, key string) any {
 	case n == 2:
 		return []any{nil, true, "text", json.Number("1"), []any{}, map[string]any{}, []any{now, now}}[r.IntN(7)]
 	case n < 8 && len(m.values[key]) > 0:
-		return m.values[key][r.IntN(len(m.values[key]))]
+		return m.like(r, key)
 	}
 	switch v := now.(type) {
 	case json.Number:
@@ -137,8 +138,8 @@ func (m *Mutants) other(r *rand.Rand, object map[string]any, key string) any {
 		if r.IntN(3) == 0 {
 			return hostileTexts[r.IntN(len(hostileTexts))]
 		}
-		if same := m.values[key]; len(same) > 0 {
-			return same[r.IntN(len(same))]
+		if len(m.values[key]) > 0 {
+			return m.like(r, key)
 		}
 	case bool:
 		return !v
@@ -149,6 +150,13 @@ func (m *Mutants) other(r *rand.Rand, object map[string]any, key string) any {
 		return v[:len(v)/2]
 	}
 	return now
+}
+
+// like is something that stands under a field name elsewhere, as a copy: the next change must not reach where it comes from.
+func (m *Mutants) like(r *rand.Rand, key string) any {
+	same := m.values[key]
+	copied := bundle.Doc{"": same[r.IntN(len(same))]}.Clone()
+	return copied[""]
 }
 
 func keyBeside(r *rand.Rand, object map[string]any) string {
