@@ -2,7 +2,7 @@
 GO ?= go
 STATICCHECK = honnef.co/go/tools/cmd/staticcheck@v0.8.2
 
-.PHONY: build demo test lint bench vendor screenshots need
+.PHONY: build demo test lint bench vendor screenshots need campaign licences
 
 build: bin/tornister
 
@@ -31,6 +31,10 @@ lint:
 ## bench: the figures that docs/speed.md records
 bench:
 	$(GO) test -run '^$$' -bench . -benchmem ./...
+
+## campaign: tries to break the program at length; the figures stand in docs/hardening.md
+campaign: need
+	bash scripts/campaign.sh
 
 ## vendor: fetch the shipped browser libraries and fonts from npm again
 vendor:

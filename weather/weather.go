@@ -89,11 +89,19 @@ func (s Service) Ask(ctx context.Context, place string, from time.Time, days int
 	if answer.StatusCode != http.StatusOK {
 		return nil, fmt.Errorf("%w: %s", ErrRefused, refusal(text, answer.Status))
 	}
+	return read(text)
+}
+
+// read makes a forecast of an answer and refuses one that cannot be weather.
+func read(text []byte) (*Forecast, error) {
 	var f Forecast
 	if err := json.Unmarshal(text, &f); err != nil {
 		return nil, ErrBroken
 	}
-	return &f, f.check()
+	if err := f.check(); err != nil {
+		return nil, err
+	}
+	return &f, nil
 }
 
 // refusal is the service's own word for why, or the status.
@@ -126,7 +134,10 @@ func (f *Forecast) check() error {
 	return nil
 }
 
-func clip(text string) string { return text[:min(len(text), 20)] }
+func clip(text string) string {
+	r := []rune(text)
+	return string(r[:min(len(r), 20)])
+}
 
 // Extremes are what to pack for: the coldest night, the warmest day, and how likely rain is on the wettest day.
 func (f *Forecast) Extremes() (lowC, highC, rain float64) {

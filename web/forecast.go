@@ -101,7 +101,7 @@ func (s *Server) askForecast(c *gin.Context) {
 		}
 		if err != nil {
 			p := s.routePage(t, settingsOf(c).Units)
-			p.Notice = &notice{Kind: "wrong", Text: "No new forecast: " + strings.TrimSuffix(err.Error(), ".") + ". Nothing was changed; what the trip is planned with stays, and you can enter figures yourself."}
+			p.Notice = &notice{Kind: "wrong", Text: "No new forecast: " + strings.TrimSuffix(bundle.Plain(err.Error()), ".") + ". Nothing was changed; what the trip is planned with stays, and you can enter figures yourself."}
 			p.Here = localPath(c.PostForm("return"), "/")
 			s.render(c, http.StatusBadGateway, p)
 			return
