@@ -43,3 +43,7 @@ vendor:
 ## screenshots: one picture of each main view, from the demo data, into docs/screenshots
 screenshots: need
 	TORNISTER_SCREENSHOTS=1 $(GO) test -count=1 -run TestScreenshots ./e2e
+
+## licences: the licences of everything shipped (tornister licences) and the bill of materials, docs/sbom.json
+licences:
+	$(GO) run github.com/CycloneDX/cyclonedx-gomod/cmd/cyclonedx-gomod@v1.10.0 app -json -licenses -std -noserial -main cmd/tornister . | $(GO) run ./internal/licences/collect

@@ -34,7 +34,7 @@ func main() {
 	}
 	root.CompletionOptions.HiddenDefaultCmd = true
 	root.AddCommand(planCommand(), checkCommand(), shrinkCommand(), serveCommand(), demoCommand(), importCommand(), exportCommand(), backupCommand(), restoreCommand(),
-		removeCommand(), doctorCommand(), passwordCommand(), forecastCommand(), versionCommand())
+		removeCommand(), doctorCommand(), passwordCommand(), forecastCommand(), licencesCommand(), versionCommand())
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return &exit{exitBadArgs, err.Error()} })
 	err := root.ExecuteContext(context.Background())
 	if err == nil {
