@@ -184,3 +184,13 @@ func BenchmarkRead(b *testing.B) {
 		}
 	}
 }
+
+func TestPlacesAreNamed(t *testing.T) {
+	t.Parallel()
+	b, err := bundle.Read([]byte(minimal))
+	require.NoError(t, err)
+	for pointer, want := range map[string]string{"/items/1/mass_g": "Pot (/items/1/mass_g)", "/pack/zones/0/size_cm/1": "body (/pack/zones/0/size_cm/1)",
+		"/pack/mass_g": "Plain bag (/pack/mass_g)", "/trip/days": "/trip/days", "/items/9/mass_g": "/items/9/mass_g", "": ""} {
+		assert.Equal(t, want, b.Doc.Place(pointer))
+	}
+}

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"strconv"
 	"strings"
 
 	"tornister/core/load"
@@ -191,4 +192,33 @@ func Into(tree, v any) error {
 		return err
 	}
 	return json.Unmarshal(text, v)
+}
+
+// Place names a place of the document in words: the thing, zone or bag that a JSON pointer leads to, with what is named of it.
+func (d Doc) Place(pointer string) string {
+	var at any = map[string]any(d)
+	name := ""
+	for token := range strings.SplitSeq(strings.TrimPrefix(pointer, "/"), "/") {
+		switch t := at.(type) {
+		case map[string]any:
+			at = t[strings.NewReplacer("~1", "/", "~0", "~").Replace(token)]
+		case []any:
+			n, err := strconv.Atoi(token)
+			if err != nil || n < 0 || n >= len(t) {
+				return pointer
+			}
+			at = t[n]
+		}
+		if object, ok := at.(map[string]any); ok {
+			for _, key := range []string{"id", "name"} { // the name, where there is one
+				if text, ok := object[key].(string); ok && text != "" {
+					name = text
+				}
+			}
+		}
+	}
+	if name == "" {
+		return pointer
+	}
+	return fmt.Sprintf("%s (%s)", Plain(name), pointer)
 }

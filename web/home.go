@@ -79,6 +79,26 @@ func (s *Server) keepVerdict(trip uint, version int, answer *verdict.Answer) {
 	}
 }
 
+// Warm packs the trips that have no verdict yet for trial, in the background, so that the list has one for each.
+func (s *Server) Warm() {
+	ctx := s.planner.All()
+	s.planner.Background(ctx, func(ctx context.Context) {
+		list, err := s.store.Trips(ctx)
+		for _, sum := range list {
+			if err != nil || ctx.Err() != nil {
+				break
+			}
+			if sum.VerdictOf != sum.Version {
+				_, err = s.planned(ctx, sum.ID)
+			}
+		}
+	}, func(err error) {
+		if err != nil {
+			s.log.Warn("trips were not planned beforehand", "error", err)
+		}
+	})
+}
+
 // keptVerdict is a trip's verdict in a few words, as it was last found.
 func keptVerdict(sum store.Summary, system unit.System) (words, state string) {
 	var kept verdictKept

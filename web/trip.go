@@ -106,6 +106,18 @@ type brokenTrip struct {
 	problems error
 }
 
+// lines say what is wrong, naming things and zones as the packer does.
+func (b *brokenTrip) lines() (list []string) {
+	var problems bundle.Problems
+	if !errors.As(b.problems, &problems) {
+		return []string{sentence(b.problems.Error())}
+	}
+	for _, p := range problems {
+		list = append(list, fmt.Sprintf("%s: %s. %s.", b.Doc.Place(p.Pointer), p.What, unit.Capital(p.Mend)))
+	}
+	return list
+}
+
 func (b *brokenTrip) Error() string { return b.problems.Error() }
 
 func (b *brokenTrip) Unwrap() error { return b.problems }
@@ -142,7 +154,7 @@ func (s *Server) refuse(c *gin.Context, err error) {
 		name := bundle.Plain(broken.Doc.Name())
 		s.render(c, http.StatusUnprocessableEntity, page{Title: name, Name: "broken", Headline: fmt.Sprintf("%s cannot be packed as it stands.", name),
 			Detail: "It was kept by an older program, or says something that cannot be. Nothing of it is lost.", Here: "/",
-			Body: &brokenView{broken.ID, broken.Version, broken.Undo, strings.Split(broken.Error(), "\n")}})
+			Body: &brokenView{broken.ID, broken.Version, broken.Undo, broken.lines()}})
 		return
 	}
 	if !errors.Is(err, store.ErrNotFound) && !errors.As(err, new(bundle.Problems)) {

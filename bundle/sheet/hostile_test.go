@@ -69,11 +69,13 @@ func hostileSheets(t testing.TB) map[string]struct {
 		"empty cells without end":     {altered(t, first, in(`<row r="3">`+strings.Repeat(`<c r="A3"/>`, 900_000)+`</row>`)), "cells"},
 		"a million texts":             {altered(t, texts, func(string) string { return `<sst xmlns="x">` + strings.Repeat("<si/>", 1_000_000) + `</sst>` }), "texts"},
 		"packed zeros":                {altered(t, first, in(`<row r="3"><c t="inlineStr"><is><t>`+strings.Repeat("0", 60<<20)+`</t></is></c></row>`)), "MB"},
-		"many styles":                 {altered(t, "xl/styles.xml", func(s string) string { return strings.Replace(s, "<fonts", strings.Repeat("<font/>", 900_000)+"<fonts", 1) }), "larger than 4 MB"},
-		"deep tags":                   {altered(t, first, in(strings.Repeat("<row>", 49_000))), ""},
-		"wide text":                   {[]byte("name,weight\n" + strings.Repeat(",", 8<<20-20)), "more than 80 columns"},
-		"one long cell":               {[]byte("name,weight\n\"" + strings.Repeat("x", 8<<20-30) + "\",1"), ""},
-		"only quotes":                 {[]byte(strings.Repeat("\"", 8<<20)), ""},
+		"many styles": {altered(t, "xl/styles.xml", func(s string) string {
+			return strings.Replace(s, "<fonts", strings.Repeat("<font/>", 900_000)+"<fonts", 1)
+		}), "larger than 4 MB"},
+		"deep tags":     {altered(t, first, in(strings.Repeat("<row>", 49_000))), ""},
+		"wide text":     {[]byte("name,weight\n" + strings.Repeat(",", 8<<20-20)), "more than 80 columns"},
+		"one long cell": {[]byte("name,weight\n\"" + strings.Repeat("x", 8<<20-30) + "\",1"), ""},
+		"only quotes":   {[]byte(strings.Repeat("\"", 8<<20)), ""},
 	}
 }
 

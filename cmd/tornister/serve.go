@@ -34,6 +34,7 @@ type service struct {
 	open               bool
 	tls                bool
 	certificate, key   string // files of a certificate of one's own
+	warm               bool   // trips are planned before anybody asks
 	log                string
 }
 
@@ -216,7 +217,7 @@ func demoCommand() *cobra.Command {
 			}
 			defer listener.Close()
 			go func() { _ = forecastServer(forecast.Fine).Serve(listener) }()
-			s.forecasts = "http://" + listener.Addr().String()
+			s.forecasts, s.warm = "http://"+listener.Addr().String(), true
 			return s.serve(cmd, kept, options)
 		},
 	}
@@ -237,6 +238,9 @@ func (s *service) serve(cmd *cobra.Command, kept *store.Store, options web.Optio
 		return err
 	}
 	defer handler.Close()
+	if s.warm {
+		handler.Warm()
+	}
 	listener, err := net.Listen("tcp", s.address)
 	if err != nil {
 		return fmt.Errorf("cannot listen on %s: %w; name another with --address", s.address, err)
