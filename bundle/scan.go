@@ -56,8 +56,8 @@ func scan(data []byte) error {
 				return problem(at(), what, "give a plain number, such as 1.5")
 			}
 		case '"':
-			if what := badText(token.String()); what != "" {
-				return problem(at(), what, "write it without control characters and marks of direction")
+			if what, mend := badText(token.String()); what != "" {
+				return problem(at(), what, mend)
 			}
 		}
 	}
@@ -89,16 +89,17 @@ func badNumber(text string) string {
 	return ""
 }
 
-func badText(text string) string {
+// badText says what is wrong with a text and how to mend it; "" when nothing is.
+func badText(text string) (what, mend string) {
 	if len(text) > maxText {
-		return fmt.Sprintf("the text is %d bytes long, more than %d", len(text), maxText)
+		return fmt.Sprintf("the text is %d bytes long", len(text)), fmt.Sprintf("give at most %d bytes", maxText)
 	}
 	for _, r := range text {
 		if r != '\n' && r != '\t' && r != '\r' && Hidden(r) {
-			return fmt.Sprintf("the text has a hidden character (%U)", r)
+			return fmt.Sprintf("the text has a hidden character (%U)", r), "write it without control characters and marks of direction"
 		}
 	}
-	return ""
+	return "", ""
 }
 
 // Hidden reports whether a character is not seen but changes what is seen: a control character (C0, DEL, C1), a line or paragraph
