@@ -207,6 +207,7 @@
       document.getElementById("field-seconds").value = ((performance.now() - startedAt) / 1000).toFixed(1);
     };
     if (startedAt === null) {
+      stopPlaying(); // a step of the drill would put the page, and this button, anew
       startedAt = performance.now();
       ticking = setInterval(show, 100);
     } else {
