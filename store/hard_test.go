@@ -3,12 +3,15 @@ package store
 import (
 	"context"
 	"database/sql"
+	"errors"
 	"fmt"
 	"io/fs"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"syscall"
 	"testing"
 	"time"
@@ -424,6 +427,53 @@ func tripNames(t *testing.T, s *Store) (list []string) {
 		list = append(list, trip.Name)
 	}
 	return list
+}
+
+// Twenty editors of two programs at once: each edit is taken or stale, and none finds the database locked.
+func TestTwentyEditorsFindNothingLocked(t *testing.T) {
+	t.Parallel()
+	path := kept(t, "busy")
+	var stores []*Store
+	for range 2 {
+		s, err := Open(path)
+		require.NoError(t, err)
+		defer s.Close()
+		stores = append(stores, s)
+	}
+	var taken, stale atomic.Int64
+	var wait sync.WaitGroup
+	for editor := range 20 {
+		wait.Go(func() {
+			s := stores[editor%2]
+			for n := range 5 {
+				version, err := s.Version(t.Context(), 1)
+				if !assert.NoError(t, err) {
+					return
+				}
+				err = s.Change(t.Context(), 1, version, "edit", func(d bundle.Doc) error {
+					return d.EditItem("pot", func(item map[string]any) error {
+						item["mass_g"] = bundle.Number(float64(100*editor + n + 1))
+						return nil
+					})
+				})
+				if errors.Is(err, ErrStale) {
+					stale.Add(1)
+				} else if assert.NoError(t, err) {
+					taken.Add(1)
+				}
+				state, err := s.Trip(t.Context(), 1) // of one moment: it always passes the checks
+				if assert.NoError(t, err) {
+					_, err = bundle.FromDoc(state.Doc)
+					assert.NoError(t, err)
+				}
+			}
+		})
+	}
+	wait.Wait()
+	assert.EqualValues(t, 100, taken.Load()+stale.Load())
+	version, err := stores[0].Version(t.Context(), 1)
+	require.NoError(t, err)
+	assert.EqualValues(t, 1+taken.Load(), version, "each that was taken counts once")
 }
 
 // A journal torn off anywhere, with rubbish behind, gives back every edit that was acknowledged before that place, and nothing

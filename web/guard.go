@@ -14,6 +14,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"tornister/bundle"
 	"tornister/internal/release"
 	"tornister/planner"
 	"tornister/store"
@@ -50,6 +51,24 @@ func (s *Server) onlyOurNames(c *gin.Context) {
 		c.String(http.StatusMisdirectedRequest, "This is Tornister, but not under the name %q. Open the address that it printed when it was started, or start it with --host and this name.\n", clip(c.Request.Host, 80))
 		c.Abort()
 		return
+	}
+	c.Next()
+}
+
+// onlySeen takes out of what a form sends the characters that are not seen, which come along when something is copied from a page or a
+// document: a name is what it looks like. Line breaks and tabs stay.
+func onlySeen(c *gin.Context) {
+	if c.Request.Method == http.MethodPost && c.ContentType() == "application/x-www-form-urlencoded" && c.Request.ParseForm() == nil {
+		for _, values := range c.Request.PostForm {
+			for i, v := range values {
+				values[i] = strings.Map(func(r rune) rune {
+					if r != '\n' && r != '\r' && r != '\t' && bundle.Hidden(r) {
+						return -1
+					}
+					return r
+				}, strings.ToValidUTF8(v, ""))
+			}
+		}
 	}
 	c.Next()
 }

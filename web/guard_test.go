@@ -243,6 +243,20 @@ func TestRequestsAndErrorsAreLogged(t *testing.T) {
 	assert.Regexp(t, `"level":"ERROR".*"path":"/packs","status":500.*"error":"`, lines[1])
 }
 
+// A name is what it looks like: what is not seen does not come in by a form.
+func TestHiddenCharactersDoNotComeIn(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	code, _, header := s.post("/trips", url.Values{"name": {"Night\u202e on\u200f the\x07 rim\xff"}})
+	require.Equal(t, http.StatusSeeOther, code)
+	_, page := s.get(header.Get("Location"))
+	assert.Contains(t, page, "Night on the rim")
+	s.follow("/shelf", url.Values{"name": {"Storm\u2066 lantern"}, "lines": {"Storm\u2066 lantern 1 kg"}, "return": {"/shelf"}})
+	_, page = s.get("/shelf")
+	assert.Contains(t, page, "Storm lantern")
+	assert.NotContains(t, page, "\u2066")
+}
+
 // Pictures are refused by what their head says, before anything is decoded.
 func TestPicturesAreBoundedBeforeDecoding(t *testing.T) {
 	t.Parallel()
