@@ -22,6 +22,9 @@ const (
 	maxText    = 1 << 16 // bytes of a text
 )
 
+// nextToNothing is the least that a number other than 0 may be: nothing is measured so finely, and one divided by it is no number.
+const nextToNothing = 1e-9
+
 // byteOrderMark may stand before the text; some programs write it.
 var byteOrderMark = []byte("\xef\xbb\xbf")
 
@@ -83,8 +86,11 @@ func badNumber(text string) string {
 	if len(text) > maxNumber {
 		return fmt.Sprintf("the number has %d characters", len(text))
 	}
-	if v, err := strconv.ParseFloat(text, 64); err != nil || math.IsInf(v, 0) {
+	switch v, err := strconv.ParseFloat(text, 64); {
+	case err != nil || math.IsInf(v, 0):
 		return text + " is beyond what a number can be"
+	case v != 0 && math.Abs(v) < nextToNothing:
+		return text + " is next to nothing"
 	}
 	return ""
 }

@@ -21,6 +21,7 @@ func TestHostileTextsAreRefusedEarly(t *testing.T) {
 	for name, c := range map[string]struct{ text, pointer, word string }{
 		"endless power":    {broken("900", "1e999999999"), "/items/0/mass_g", "beyond what a number can be"},
 		"million digits":   {broken("900", strings.Repeat("9", 1_000_000)), "/items/0/mass_g", "1000000 characters"},
+		"next to nothing":  {broken("900", "1e-320"), "/items/0/mass_g", "next to nothing"},
 		"digits behind":    {broken("900", "0."+strings.Repeat("3", 40)), "/items/0/mass_g", "42 characters"},
 		"in a spare field": {broken(`"id":"pot"`, `"id":"pot","x":[{"y":1e999999999}]`), "/items/1/x/0/y", "beyond"},
 		"numbers as zones": {broken(`"zones":[`, `"zones":[`+long(1_000_000, "1")+","), "/pack/zones", "1000001 entries"},

@@ -310,6 +310,9 @@ func (t *trip) suggest(r *reach.Result, options load.Options) []suggestion {
 	for _, piece := range r.Wanted {
 		for i := range t.task().Pack.Zones {
 			z := &t.task().Pack.Zones[i]
+			if tried > 0 && options.Stop != nil && options.Stop() {
+				tried = mostSuggestions
+			}
 			if z.Kind == rucksack.Straps || z.Kind == rucksack.Sleeve || z.Kind == rucksack.Bottom || tried >= mostSuggestions {
 				continue
 			}
