@@ -81,8 +81,8 @@ func (c *checker) pack() {
 	}
 }
 
-// What litres may be beside the box of the sizes: a pocket that lies flat has less, cloth that bellies more. Beyond that one of
-// the two is a slip (our estimate).
+// What litres may be beside the box of the sizes: a pocket that lies flat has less, cloth that bellies more. Beyond
+// that one of the two is a slip (our estimate).
 const (
 	leastOfBox = 1.0 / 3
 	mostOfBox  = 1.5

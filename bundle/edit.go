@@ -194,7 +194,8 @@ func Into(tree, v any) error {
 	return json.Unmarshal(text, v)
 }
 
-// Place names a place of the document in words: the thing, zone or bag that a JSON pointer leads to, with what is named of it.
+// Place names a place of the document in words: the thing, zone or bag that a JSON pointer leads to, with what is named
+// of it.
 func (d Doc) Place(pointer string) string {
 	var at any = map[string]any(d)
 	name := ""

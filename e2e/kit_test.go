@@ -22,8 +22,8 @@ var thirty = []string{"down bag 950 g 7 l", "air mat 450 g", "tent for one 1.3 k
 	"insulated jacket 12 oz", "hat and gloves", "spare clothes 500 g", "2 x socks", "first aid kit", "survival bag", "whistle worn", "headlamp", "spare light", "map", "compass", "phone", "power bank 180 g",
 	"wash kit", "trowel", "sun cream", "water filter"}
 
-// From an empty database to a verdict with its confidence: name and dates of a trip, a pack, thirty things typed one after
-// the other, Load. docs/actions.md counts the actions.
+// From an empty database to a verdict with its confidence: name and dates of a trip, a pack, thirty things typed one
+// after the other, Load. docs/actions.md counts the actions.
 func TestFromNothingByTyping(t *testing.T) {
 	t.Parallel()
 	b := openWith(t, 1280, 800)

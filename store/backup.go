@@ -79,8 +79,8 @@ func flushed(path string) error {
 	return errors.Join(file.Sync(), file.Close())
 }
 
-// keepCopy writes a copy of the database beside it, named for the occasion and the day, and lets the oldest of that occasion
-// go. A copy that is there already is left alone.
+// keepCopy writes a copy of the database beside it, named for the occasion and the day, and lets the oldest of that
+// occasion go. A copy that is there already is left alone.
 func (s *Store) keepCopy(ctx context.Context, occasion string) error {
 	folder := backupFolder(s.path)
 	if err := Folder(folder); err != nil {
@@ -114,8 +114,8 @@ func (s *Store) copyPath(occasion string) string {
 	return filepath.Join(backupFolder(s.path), fmt.Sprintf("%s-%s-%s.db", name, occasion, s.day()))
 }
 
-// Daily keeps a copy of the database for this day, unless there is one or nothing has been entered yet. The last seven days
-// stay.
+// Daily keeps a copy of the database for this day, unless there is one or nothing has been entered yet. The last seven
+// days stay.
 func (s *Store) Daily(ctx context.Context) error {
 	if s.readOnly {
 		return nil

@@ -25,7 +25,8 @@ var (
 	ErrBusy     = errors.New("another program keeps writing to the database; nothing was changed, try again")
 )
 
-// magic is how every SQLite file begins; applicationID is how ours are told from others (PRAGMA application_id, "Torn").
+// magic is how every SQLite file begins; applicationID is how ours are told from others (PRAGMA application_id,
+// "Torn").
 const (
 	magic         = "SQLite format 3\x00"
 	applicationID = 0x546f726e
@@ -42,9 +43,9 @@ type state struct {
 // pending reports whether tables are to be brought up to date.
 func (f *state) pending() bool { return !f.fresh && len(f.steps) < len(migrations) }
 
-// look finds out what a file is without changing a byte of it. A missing or empty file is fresh. One that is no database
-// or somebody else's gives ErrForeign, one that SQLite cannot read ErrDamaged, one with steps of migration that this program does
-// not know ErrNewer.
+// look finds out what a file is without changing a byte of it. A missing or empty file is fresh. One that is no
+// database or somebody else's gives ErrForeign, one that SQLite cannot read ErrDamaged, one with steps of migration
+// that this program does not know ErrNewer.
 func look(path string) (*state, error) {
 	info, err := os.Stat(path)
 	switch {
@@ -187,8 +188,8 @@ func sound(ctx context.Context, db *sql.DB) error {
 	return rows.Err()
 }
 
-// private sees to it that nobody but the owner reads the database and what lies beside it, whatever the umask. A file that
-// does not exist yet is made, so that SQLite never makes it with other rights.
+// private sees to it that nobody but the owner reads the database and what lies beside it, whatever the umask. A file
+// that does not exist yet is made, so that SQLite never makes it with other rights.
 func private(path string) error {
 	file, err := os.OpenFile(path, os.O_RDWR|os.O_CREATE, 0o600)
 	if err != nil {
@@ -205,7 +206,8 @@ func private(path string) error {
 	return nil
 }
 
-// Folder makes a folder for the database, for its owner alone whatever the umask. One that is there already is left as it is.
+// Folder makes a folder for the database, for its owner alone whatever the umask. One that is there already is left as
+// it is.
 func Folder(path string) error {
 	if _, err := os.Stat(path); err == nil {
 		return nil

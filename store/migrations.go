@@ -96,7 +96,8 @@ func (s *Store) migrate(found *state) error {
 	return s.makeGiveBack(ctx)
 }
 
-// makeGiveBack lets an older file give the room of removed rows back; SQLite takes up the setting when it writes the file anew.
+// makeGiveBack lets an older file give the room of removed rows back; SQLite takes up the setting when it writes the
+// file anew.
 func (s *Store) makeGiveBack(ctx context.Context) error {
 	pool, err := s.writer.DB()
 	if err != nil {

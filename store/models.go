@@ -34,8 +34,8 @@ type Item struct {
 	Detail   string
 }
 
-// Thing stands on the shelf: something owned, or lent out by its owner. Detail is what the open format says of the thing
-// itself. Things with the same Instead are alternatives for each other.
+// Thing stands on the shelf: something owned, or lent out by its owner. Detail is what the open format says of the
+// thing itself. Things with the same Instead are alternatives for each other.
 type Thing struct {
 	ID        uint   `gorm:"primaryKey"`
 	Key       string `gorm:"uniqueIndex"`
@@ -108,8 +108,8 @@ type Revision struct {
 	Trip      *Trip `gorm:"constraint:OnDelete:CASCADE"`
 }
 
-// Kept is the newest verdict of a trip, so that the list of trips need not plan. Verdict is JSON that the interface made;
-// Version is that of the trip that was planned.
+// Kept is the newest verdict of a trip, so that the list of trips need not plan. Verdict is JSON that the interface
+// made; Version is that of the trip that was planned.
 type Kept struct {
 	TripID  uint `gorm:"primaryKey"`
 	Version int

@@ -16,9 +16,10 @@ import (
 var ErrBackup = errors.New("not a backup of Tornister")
 
 // Restore puts a backup in the place of a database that no program has open; one that has it open gives ErrInUse. The
-// backup is copied and the copy checked through and through, brought up to date and read before anything else is touched;
-// then it takes the place of the database in one step. What was there, with its journal, is kept beside it under a dated
-// name that is returned, "" when there was nothing. When the result is not sound, what was there comes back.
+// backup is copied and the copy checked through and through, brought up to date and read before anything else is
+// touched; then it takes the place of the database in one step. What was there, with its journal, is kept beside it
+// under a dated name that is returned, "" when there was nothing. When the result is not sound, what was there comes
+// back.
 func Restore(ctx context.Context, backup, path string) (kept string, err error) {
 	return restore(ctx, backup, path, time.Now())
 }
@@ -53,8 +54,9 @@ func restore(ctx context.Context, backup, path string, now time.Time) (kept stri
 	return kept, err
 }
 
-// prepared copies a backup, with a journal that lies beside it, into a folder next to the database, and checks the copy, brings
-// it up to date and reads every trip of it. It returns the copy, a single file that is on the disk in full.
+// prepared copies a backup, with a journal that lies beside it, into a folder next to the database, and checks the
+// copy, brings it up to date and reads every trip of it. It returns the copy, a single file that is on the disk in
+// full.
 func prepared(ctx context.Context, backup, path string) (fresh string, err error) {
 	folder, err := os.MkdirTemp(filepath.Dir(path), ".restoring-")
 	if err != nil {
@@ -80,7 +82,8 @@ func prepared(ctx context.Context, backup, path string) (fresh string, err error
 	return fresh, flushed(fresh)
 }
 
-// readThrough checks a database before and after it is brought up to date, reads every trip of it and empties its journal.
+// readThrough checks a database before and after it is brought up to date, reads every trip of it and empties its
+// journal.
 func readThrough(ctx context.Context, path string) error {
 	found, err := look(path)
 	if err != nil {
@@ -116,9 +119,9 @@ func readThrough(ctx context.Context, path string) error {
 	return sound(ctx, pool)
 }
 
-// setAside keeps the database that lies at a path, and what belongs to it, under a dated name that nothing has yet. Until the
-// new one takes its place the old one stays, so that a crash in between leaves one of the two. It returns "" when there was
-// nothing.
+// setAside keeps the database that lies at a path, and what belongs to it, under a dated name that nothing has yet.
+// Until the new one takes its place the old one stays, so that a crash in between leaves one of the two. It returns ""
+// when there was nothing.
 func setAside(path string, now time.Time) (kept string, err error) {
 	kept = freeName(path + ".before-restore-" + now.Format("20060102-150405"))
 	emptied(path)
@@ -151,8 +154,8 @@ func keptAs(path, name string) error {
 	return copyFile(path, name)
 }
 
-// emptied writes the journal of a database into it where that can be done, so that it is one file. A database that cannot be opened
-// is kept with its journal as it is.
+// emptied writes the journal of a database into it where that can be done, so that it is one file. A database that
+// cannot be opened is kept with its journal as it is.
 func emptied(path string) {
 	if _, err := look(path); err != nil {
 		return

@@ -135,8 +135,8 @@ func thing(db *gorm.DB, key string) (*Thing, error) {
 	return &row, err
 }
 
-// ChangeThing edits a thing; its trips follow, each with a revision of its own. The version is that of the thing which the
-// editor saw.
+// ChangeThing edits a thing; its trips follow, each with a revision of its own. The version is that of the thing which
+// the editor saw.
 func (s *Store) ChangeThing(ctx context.Context, key string, version int, edit func(*ShelfThing) error) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
 		row, err := thing(tx, key)
@@ -235,8 +235,8 @@ func addThing(tx *gorm.DB, object map[string]any) (string, error) {
 // newKey names a thing for good; the text of rand is long enough never to be drawn twice.
 func newKey() string { return "s-" + strings.ToLower(rand.Text()[:12]) }
 
-// Shelve puts lines of a trip on the shelf that are not there yet: those with the given ids, or all that are neither eaten
-// nor burnt when ids is empty. It says how many.
+// Shelve puts lines of a trip on the shelf that are not there yet: those with the given ids, or all that are neither
+// eaten nor burnt when ids is empty. It says how many.
 func (s *Store) Shelve(ctx context.Context, id uint, version int, ids []string) (n int, err error) {
 	err = s.Change(ctx, id, version, "put on the shelf", func(doc bundle.Doc) error {
 		for _, item := range doc.List("items") {

@@ -6,9 +6,9 @@
 // against, and leaves a revision behind, which is what undo goes back to.
 //
 // The file is looked at before it is touched (file.go): only a database of ours, and none of a newer program, is opened
-// for writing. All writing goes through one connection, so that writers queue here and not in SQLite; readers have a pool
-// of their own and each reading is of one moment. A lock beside the file keeps restore and the programs that have the file
-// open apart (lock.go); a file that was replaced all the same is noticed and not written to.
+// for writing. All writing goes through one connection, so that writers queue here and not in SQLite; readers have a
+// pool of their own and each reading is of one moment. A lock beside the file keeps restore and the programs that have
+// the file open apart (lock.go); a file that was replaced all the same is noticed and not written to.
 package store
 
 import (
@@ -45,7 +45,8 @@ type Store struct {
 	pause    *time.Timer // writes the journal into the file when nothing has been written for a moment
 }
 
-// breath is the pause after which the journal is written into the file: whoever copies the file alone then has all of it.
+// breath is the pause after which the journal is written into the file: whoever copies the file alone then has all of
+// it.
 const breath = 300 * time.Millisecond
 
 // busyMs is how long a writer waits for another program that has the file open.
@@ -81,7 +82,8 @@ func (s *Store) begin() error {
 	if err := private(s.path); err != nil {
 		return fmt.Errorf("open database %s: %w", s.path, said(err))
 	}
-	// New pages of the file are given back when rows go (auto_vacuum), and what was in them is overwritten (secure_delete).
+	// New pages of the file are given back when rows go (auto_vacuum), and what was in them is overwritten
+	// (secure_delete).
 	if s.writer, err = connect(s.path, url.Values{"_journal_mode": {"WAL"}, "_synchronous": {"FULL"}, "_txlock": {"immediate"},
 		"_auto_vacuum": {"incremental"}, "_secure_delete": {"true"}}, 1); err != nil {
 		return fmt.Errorf("open database %s: %w", s.path, said(err))
@@ -184,8 +186,8 @@ func (s *Store) read(ctx context.Context, look func(db *gorm.DB) error) error {
 	return said(s.reader.WithContext(ctx).Transaction(look))
 }
 
-// Trouble is what keeps the store from writing: ErrReplaced when the file is no longer the one that was opened, nil while
-// all is well.
+// Trouble is what keeps the store from writing: ErrReplaced when the file is no longer the one that was opened, nil
+// while all is well.
 func (s *Store) Trouble() error {
 	now, err := os.Stat(s.path)
 	if err != nil || !os.SameFile(now, s.identity) {

@@ -16,8 +16,8 @@ import (
 	"golang.org/x/time/rate"
 )
 
-// How long somebody stays in, how many may be in, and how fast passwords can be guessed: a few at once, then one every ten seconds
-// from one address, and two a second in all.
+// How long somebody stays in, how many may be in, and how fast passwords can be guessed: a few at once, then one every
+// ten seconds from one address, and two a second in all.
 const (
 	idleFor     = 12 * time.Hour
 	longest     = 7 * 24 * time.Hour

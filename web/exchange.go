@@ -22,8 +22,8 @@ import (
 	"tornister/store"
 )
 
-// uploads keeps spreadsheets between choosing the file and bringing it in. They are lost when the program stops; the file
-// is still where it came from.
+// uploads keeps spreadsheets between choosing the file and bringing it in. They are lost when the program stops; the
+// file is still where it came from.
 type uploads struct {
 	mu    sync.Mutex
 	kept  map[string]*upload
@@ -59,7 +59,8 @@ func (u *uploads) get(key string) *upload {
 	return u.kept[key]
 }
 
-// sheetView is the page that brings a spreadsheet in: the file, then what its columns mean, then what would become of it.
+// sheetView is the page that brings a spreadsheet in: the file, then what its columns mean, then what would become of
+// it.
 type sheetView struct {
 	Key, File    string
 	Sheets       []option

@@ -84,8 +84,8 @@ func ago(then time.Time) string {
 	return fmt.Sprintf("%d days ago", int(since.Hours()/24))
 }
 
-// askForecast fetches the forecast and keeps it with the trip. When that fails, the trip stays as it is and the page says
-// why.
+// askForecast fetches the forecast and keeps it with the trip. When that fails, the trip stays as it is and the page
+// says why.
 func (s *Server) askForecast(c *gin.Context) {
 	s.show(c, func(t *trip) {
 		tr := &t.task().Trip

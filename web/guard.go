@@ -31,8 +31,8 @@ type Options struct {
 	Planner  planner.Options
 }
 
-// answersTo reports whether the interface is served under the host of a request. A page of another site that has its name point to
-// this machine is refused by it (DNS rebinding).
+// answersTo reports whether the interface is served under the host of a request. A page of another site that has its
+// name point to this machine is refused by it (DNS rebinding).
 func (o *Options) answersTo(hostport string) bool {
 	host := hostport
 	if h, _, err := net.SplitHostPort(hostport); err == nil {
@@ -55,8 +55,8 @@ func (s *Server) onlyOurNames(c *gin.Context) {
 	c.Next()
 }
 
-// onlySeen takes out of what a form sends the characters that are not seen, which come along when something is copied from a page or a
-// document: a name is what it looks like. Line breaks and tabs stay.
+// onlySeen takes out of what a form sends the characters that are not seen, which come along when something is copied
+// from a page or a document: a name is what it looks like. Line breaks and tabs stay.
 func onlySeen(c *gin.Context) {
 	if c.Request.Method == http.MethodPost && c.ContentType() == "application/x-www-form-urlencoded" && c.Request.ParseForm() == nil {
 		for _, values := range c.Request.PostForm {
@@ -73,7 +73,8 @@ func onlySeen(c *gin.Context) {
 	c.Next()
 }
 
-// recorded logs what was asked and how it went. What went wrong is logged with its cause, which the page does not tell in full.
+// recorded logs what was asked and how it went. What went wrong is logged with its cause, which the page does not tell
+// in full.
 func (s *Server) recorded(c *gin.Context) {
 	start := time.Now()
 	c.Next()

@@ -149,7 +149,8 @@ func TestAnOpenOneSaysSoOnEveryPage(t *testing.T) {
 	}
 }
 
-// The list of trips plans nothing: it shows what was found of each, and the same number of goroutines run before and after.
+// The list of trips plans nothing: it shows what was found of each, and the same number of goroutines run before and
+// after.
 func TestTheListOfTripsPlansNothing(t *testing.T) {
 	docs := make([]string, 70)
 	for i := range docs {

@@ -144,7 +144,8 @@ func (v *layoutView) sums(t *trip, system unit.System) {
 		system.Volume(sums.Packed.TightL), system.Volume(sums.Packed.LooseL), system.Volume(room))
 }
 
-// checks fills in what is missing, only there once, doubled, out of date or left behind last time, and the ready-made list.
+// checks fills in what is missing, only there once, doubled, out of date or left behind last time, and the ready-made
+// list.
 func (v *layoutView) checks(s *Server, c *gin.Context, t *trip) {
 	items := t.task().Items
 	if len(items) > 0 {

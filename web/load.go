@@ -92,9 +92,9 @@ func (s *Server) showLoad(c *gin.Context) {
 	})
 }
 
-// look is what somebody has before their eyes on the Load page: the thing chosen, the large view, where its section lies
-// (in hundredths of the way through the pack, -1 for the usual place), how far the loading is played, and what the colours
-// mean.
+// look is what somebody has before their eyes on the Load page: the thing chosen, the large view, where its section
+// lies (in hundredths of the way through the pack, -1 for the usual place), how far the loading is played, and what the
+// colours mean.
 type look struct {
 	thing, view, colour string
 	plane, upto         int

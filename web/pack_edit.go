@@ -17,7 +17,8 @@ import (
 	"tornister/web/draw"
 )
 
-// changePack edits a pack of the shelf and goes back to its page; a refusal comes back to the form with what was entered.
+// changePack edits a pack of the shelf and goes back to its page; a refusal comes back to the form with what was
+// entered.
 func (s *Server) changePack(c *gin.Context, r *reading, zone string, edit func(object map[string]any) error) {
 	key := c.Param("pack")
 	var err error

@@ -131,8 +131,8 @@ func (s *Server) fail(c *gin.Context, status int, err error) {
 	s.render(c, status, page{Title: headline, Name: "message", Headline: headline, Detail: sentence(err.Error()), Here: "/"})
 }
 
-// localPath accepts a path within this program and falls back for anything else. Browsers pass over tabs and line breaks and take a
-// backslash for a slash (WHATWG URL Standard), so none may be in it.
+// localPath accepts a path within this program and falls back for anything else. Browsers pass over tabs and line
+// breaks and take a backslash for a slash (WHATWG URL Standard), so none may be in it.
 func localPath(path, fallback string) string {
 	if !strings.HasPrefix(path, "/") || strings.HasPrefix(path, "//") || strings.IndexFunc(path, func(r rune) bool { return r == '\\' || bundle.Hidden(r) }) >= 0 {
 		return fallback

@@ -64,8 +64,8 @@ func read(line string, shelf map[string]*store.ShelfThing) typed {
 	return typed{line: line, item: itemOf(told), told: told}
 }
 
-// itemOf makes a thing's object of what a line says. What was not said is left out where the kind gives it, so that it is
-// shown as a guess.
+// itemOf makes a thing's object of what a line says. What was not said is left out where the kind gives it, so that it
+// is shown as a guess.
 func itemOf(told kit.Told) map[string]any {
 	item := map[string]any{"name": told.Name}
 	if told.Known {
@@ -88,8 +88,8 @@ func itemOf(told kit.Told) map[string]any {
 	return item
 }
 
-// addItem puts typed things on the list. Lines that cannot be read stay in the box, each with its reason; the others are
-// added.
+// addItem puts typed things on the list. Lines that cannot be read stay in the box, each with its reason; the others
+// are added.
 func (s *Server) addItem(c *gin.Context) {
 	all, tooMany := s.understand(c, c.PostForm("lines"))
 	form := addForm{}

@@ -288,8 +288,8 @@ func without(plan *load.Plan, gone map[kit.Piece]bool) *load.Plan {
 // mostSuggestions bounds the search: each is a plan of its own.
 const mostSuggestions = 14
 
-// suggest pins each wanted thing to each other zone in turn, plans, runs the drill again and keeps what makes it quicker,
-// the best first.
+// suggest pins each wanted thing to each other zone in turn, plans, runs the drill again and keeps what makes it
+// quicker, the best first.
 func (t *trip) suggest(r *reach.Result, options load.Options) []suggestion {
 	type better struct {
 		suggestion

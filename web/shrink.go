@@ -25,8 +25,8 @@ import (
 	"tornister/store"
 )
 
-// shrunk keeps what was worked out for the newest state of each trip last looked at: it takes a second or two for a kit that is too
-// large.
+// shrunk keeps what was worked out for the newest state of each trip last looked at: it takes a second or two for a kit
+// that is too large.
 type shrunk struct {
 	mu   sync.Mutex
 	last *lru.Cache[uint, *shrinking]
@@ -45,8 +45,8 @@ func (k *shrunk) forget(trip uint) {
 	k.last.Remove(trip)
 }
 
-// shrinking is what the step Shrink knows of a state of a trip, a plan of it and the shelf. Everything but plan and stamp is
-// there when done is closed.
+// shrinking is what the step Shrink knows of a state of a trip, a plan of it and the shelf. Everything but plan and
+// stamp is there when done is closed.
 type shrinking struct {
 	plan   *load.Plan
 	stamp  string

@@ -100,7 +100,8 @@ type tripRead struct {
 	bundle *bundle.Bundle
 }
 
-// brokenTrip is a trip whose document does not pass the checks any more: it can be taken out, mended and brought in again.
+// brokenTrip is a trip whose document does not pass the checks any more: it can be taken out, mended and brought in
+// again.
 type brokenTrip struct {
 	*store.State
 	problems error

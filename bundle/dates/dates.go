@@ -20,8 +20,8 @@ type Dated struct {
 // reminder is how long before the day one is reminded.
 const reminder = "-P30D"
 
-// Write writes a calendar with one whole-day entry for each thing. Days that are no dates are passed over. The stamp says
-// when the file was made.
+// Write writes a calendar with one whole-day entry for each thing. Days that are no dates are passed over. The stamp
+// says when the file was made.
 func Write(w io.Writer, things []Dated, stamp time.Time) error {
 	cal := ics.NewCalendarFor("Tornister")
 	cal.SetMethod(ics.MethodPublish)

@@ -29,8 +29,8 @@ type looked struct {
 	lastRow                    int // with something in it
 }
 
-// lookInto reads all parts of an XLSX file once, keeping nothing, and refuses what would take more time or room than a kit list
-// can need. It gives what each sheet holds by the name of its part, in lower case.
+// lookInto reads all parts of an XLSX file once, keeping nothing, and refuses what would take more time or room than a
+// kit list can need. It gives what each sheet holds by the name of its part, in lower case.
 func lookInto(data []byte) (map[string]looked, error) {
 	archive, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
 	if err != nil {

@@ -164,8 +164,8 @@ func named(f Field, words string, whole bool) bool {
 	return false
 }
 
-// suits keeps a heading that means two things in two languages from being taken for the wrong one: a column of figures is
-// no name, a column of words no count.
+// suits keeps a heading that means two things in two languages from being taken for the wrong one: a column of figures
+// is no name, a column of words no count.
 func suits(f Field, t *Table, column int) bool {
 	switch f.Key {
 	case "name":
@@ -221,8 +221,8 @@ func unitFor(f Field, given string) string {
 var commaNumber = regexp.MustCompile(`\d,\d`)
 var thousands = regexp.MustCompile(`^\d{1,3}(,\d{3})+(\.\d+)?$`)
 
-// decimalComma decides whether commas in figures part whole from broken: yes when a semicolon or a tab parts the columns,
-// or when some figure with a comma cannot be one with parted thousands.
+// decimalComma decides whether commas in figures part whole from broken: yes when a semicolon or a tab parts the
+// columns, or when some figure with a comma cannot be one with parted thousands.
 func decimalComma(t *Table) bool {
 	for _, row := range t.Rows {
 		for _, cell := range row {

@@ -33,8 +33,8 @@ func items(t *testing.T, data []byte) ([]kit.Item, []sheet.Row, *sheet.Table) {
 	return list, rows, table
 }
 
-// Three sheets of different shape: headings in another language with decimal commas and semicolons, ounces with units in the
-// cells, and a sum of several with its own order.
+// Three sheets of different shape: headings in another language with decimal commas and semicolons, ounces with units
+// in the cells, and a sum of several with its own order.
 func TestSheetsOfDifferentShape(t *testing.T) {
 	t.Parallel()
 	german := "Meine Packliste;;;\r\n\r\nKategorie;Gegenstand;Gewicht (kg);Anzahl;Volumen in Liter\r\nSchlafen;Schlafsack;0,95;1;7,5\r\n;Socken;0,08;2;\r\nKüche;Kocher;0,085;;\r\nSumme;Gesamt;1,2;;\r\n"

@@ -1,7 +1,7 @@
-// Package sheet brings kit lists in from spreadsheets and takes them out again. Read makes a Table of a CSV or XLSX file
-// without trusting it; Propose guesses which column means what; Items says row by row what would become of it; Write takes
-// a list out with every field, so that reading it again gives the same list. Nothing in a spreadsheet is ever executed, and
-// what is written cannot be taken for a formula.
+// Package sheet brings kit lists in from spreadsheets and takes them out again. Read makes a Table of a CSV or XLSX
+// file without trusting it; Propose guesses which column means what; Items says row by row what would become of it;
+// Write takes a list out with every field, so that reading it again gives the same list. Nothing in a spreadsheet is
+// ever executed, and what is written cannot be taken for a formula.
 package sheet
 
 import (
@@ -36,7 +36,8 @@ func wrong(format string, values ...any) error {
 	return fmt.Errorf("%w: %s", ErrSheet, fmt.Sprintf(format, values...))
 }
 
-// Table is a sheet as text. The heading is the first row with two filled cells; Rows does not hold it. Empty rows are left out, Lines keeps where each stood.
+// Table is a sheet as text. The heading is the first row with two filled cells; Rows does not hold it. Empty rows are
+// left out, Lines keeps where each stood.
 type Table struct {
 	Name    string // of the sheet within its file, "" for CSV
 	Sheets  []string
@@ -47,8 +48,8 @@ type Table struct {
 	comma   bool // a semicolon parted the columns, so that commas are decimal
 }
 
-// Read makes a table of a file. Which kind of file it is is told by its content, not its name. The sheet names one of an
-// XLSX file; "" is the first that has something in it.
+// Read makes a table of a file. Which kind of file it is is told by its content, not its name. The sheet names one of
+// an XLSX file; "" is the first that has something in it.
 func Read(data []byte, sheet string) (*Table, error) {
 	if len(data) > MaxBytes {
 		return nil, wrong("the file is larger than %d MB; split it", MaxBytes>>20)

@@ -227,7 +227,8 @@ func WriteXLSX(out io.Writer, items []kit.Item, system unit.System) error {
 	return err
 }
 
-// WriteRefused takes the rows out that could not be read, with the reason, so that they can be mended and brought again.
+// WriteRefused takes the rows out that could not be read, with the reason, so that they can be mended and brought
+// again.
 func WriteRefused(out io.Writer, t *Table, rows []Row) error {
 	w := csv.NewWriter(out)
 	w.UseCRLF = true

@@ -23,8 +23,8 @@ const (
 	renewFrom = 7 * 24 * time.Hour
 )
 
-// keyPair gives the certificate that was named, or the one made here, which is kept beside the database so that browsers know it
-// again. Own says that it is the latter.
+// keyPair gives the certificate that was named, or the one made here, which is kept beside the database so that
+// browsers know it again. Own says that it is the latter.
 func (s *service) keyPair(database string, hosts []string) (pair tls.Certificate, own bool, err error) {
 	if s.certificate != "" {
 		if pair, err = tls.LoadX509KeyPair(s.certificate, s.key); err != nil {

@@ -88,7 +88,8 @@ func TestBadFilesChangeNothing(t *testing.T) {
 	assert.Contains(t, problems, "row 3")
 }
 
-// The least-cost set of a kit that is too large is the optimum of glpsol on the exported program, and with it the kit fits.
+// The least-cost set of a kit that is too large is the optimum of glpsol on the exported program, and with it the kit
+// fits.
 func TestShrinkAgainstGlpsol(t *testing.T) {
 	t.Parallel()
 	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [28, 19, 46]`, `"volume_l": 30`, `"volume_l": 20`, `"collar_cm": 12`, `"collar_cm": 6`).Replace(string(demo.LoneWalker))

@@ -50,7 +50,8 @@ func run(t *testing.T, input string, arguments ...string) (code int, out, proble
 	return cmd.ProcessState.ExitCode(), stdout.String(), stderr.String()
 }
 
-// The choice of dry bags of the lone walker costs what glpsol's optimum of the exported program does, under every school.
+// The choice of dry bags of the lone walker costs what glpsol's optimum of the exported program does, under every
+// school.
 func TestBagsOfTheLoneWalkerAgainstGlpsol(t *testing.T) {
 	t.Parallel()
 	for _, school := range []string{"liner", "cover", "bags", "two-questions", "double"} {

@@ -201,7 +201,8 @@ func TestTheDoctorSaysWhatIsWrong(t *testing.T) {
 // slack is what a machine that is busy with other tests may add; docs/hardening.md has the times of an idle one.
 const slack = 2 * time.Second
 
-// --seconds and first answers are promises, also for a kit that no one packs. Before, these took up to a minute and a half.
+// --seconds and first answers are promises, also for a kit that no one packs. Before, these took up to a minute and a
+// half.
 func TestAnswersComeInTime(t *testing.T) {
 	var items []string
 	for i := range 500 {

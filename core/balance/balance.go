@@ -35,9 +35,9 @@ const (
 	panelCm       = 10    // the back panel behind the axis of the hips
 )
 
-// LeanDeg is the angle in degrees by which the trunk leans forward so that its weight and the pack's together stand over
-// the hips: tan(lean) = m_p d / (m_t h_t + m_p h_p). The centre is that of the pack, whose foot is taken at hip height.
-// It is a comparison between plans, not a promise.
+// LeanDeg is the angle in degrees by which the trunk leans forward so that its weight and the pack's together stand
+// over the hips: tan(lean) = m_p d / (m_t h_t + m_p h_p). The centre is that of the pack, whose foot is taken at hip
+// height. It is a comparison between plans, not a promise.
 func LeanDeg(centre Mass, bodyKg, bodyCm float64) float64 {
 	pack := centre.G / 1000
 	trunk := trunkShare * bodyKg
@@ -49,8 +49,8 @@ func LeanDeg(centre Mass, bodyKg, bodyCm float64) float64 {
 	return math.Atan2(pack*behind, up) * 180 / math.Pi
 }
 
-// TipDeg is the least angle in degrees by which a standing pack must be tipped to fall, over the edges of a foot that is
-// wide across and deep from the back panel outward. Negative: it does not stand at all.
+// TipDeg is the least angle in degrees by which a standing pack must be tipped to fall, over the edges of a foot that
+// is wide across and deep from the back panel outward. Negative: it does not stand at all.
 func TipDeg(centre Mass, wide, deep float64) float64 {
 	edge := min(wide/2-math.Abs(centre.At[0]), centre.At[1], deep-centre.At[1])
 	return math.Atan2(edge, max(centre.At[2], 1e-9)) * 180 / math.Pi
@@ -65,9 +65,9 @@ func SideG(centre Mass, acrossCm float64) float64 {
 	return centre.G * centre.At[0] / acrossCm
 }
 
-// EffortW is the metabolic rate in watts of walking under a load, after Pandolf, Givoni and Goldman (1977): masses in kg,
-// speed in m/s, grade in per cent, eta the terrain factor (1 on a road). It was measured on healthy men up to some 70 kg of
-// load on level and rising ground; it is for comparing days and shares, not for planning food.
+// EffortW is the metabolic rate in watts of walking under a load, after Pandolf, Givoni and Goldman (1977): masses in
+// kg, speed in m/s, grade in per cent, eta the terrain factor (1 on a road). It was measured on healthy men up to some
+// 70 kg of load on level and rising ground; it is for comparing days and shares, not for planning food.
 func EffortW(bodyKg, loadKg, speed, grade, eta float64) float64 {
 	w, l := bodyKg, loadKg
 	return 1.5*w + 2*(w+l)*(l/w)*(l/w) + eta*(w+l)*(1.5*speed*speed+0.35*speed*grade)

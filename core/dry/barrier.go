@@ -56,23 +56,23 @@ func (b *Barriers) ByPiece() map[kit.Piece]*Bag {
 	return in
 }
 
-// Program is the choice of bags as a 0-1 program: least penalty for what stays unprotected, then fewest bags, then least
-// weight. Each thing that lacks a layer goes into one bag or none; a bag lies in one zone, is filled to at most FullShare,
-// and never holds a wet thing with a dry one (those are not among the things).
+// Program is the choice of bags as a 0-1 program: least penalty for what stays unprotected, then fewest bags, then
+// least weight. Each thing that lacks a layer goes into one bag or none; a bag lies in one zone, is filled to at most
+// FullShare, and never holds a wet thing with a dry one (those are not among the things).
 type Program struct {
 	Things []Lying
 	Bags   []*Bag // with litres, in the order of Used
 	ByKind bool   // things of different sections do not share a bag
 }
 
-// apart says of which things a bag may not hold both: it lies in one place, in a zone or in a vessel there, and holds one kind
-// where each has its colour.
+// apart says of which things a bag may not hold both: it lies in one place, in a zone or in a vessel there, and holds
+// one kind where each has its colour.
 func (pr *Program) apart(a, b Lying) bool {
 	return a.Zone.ID != b.Zone.ID || a.Inside != b.Inside || pr.ByKind && a.Piece.Group != b.Piece.Group
 }
 
-// The prices of the program: what stays unprotected costs far more than any number of bags; what the night hangs on three
-// times as much.
+// The prices of the program: what stays unprotected costs far more than any number of bags; what the night hangs on
+// three times as much.
 const (
 	unprotected = 100.0
 	bagPrice    = 1.0
@@ -89,9 +89,9 @@ func (l Lying) penalty() float64 {
 
 func price(b *Bag) float64 { return bagPrice + gramPrice*b.MassG }
 
-// Plan chooses the fewest of the owned dry bags that give every thing the layers it lacks, exactly. One bag adds one layer; a
-// thing that lacks two stays weak. In the school of bags, things of different sections do not share a bag, so that each
-// kind has its colour.
+// Plan chooses the fewest of the owned dry bags that give every thing the layers it lacks, exactly. One bag adds one
+// layer; a thing that lacks two stays weak. In the school of bags, things of different sections do not share a bag, so
+// that each kind has its colour.
 func (p *Pack) Plan() Barriers {
 	program := Program{ByKind: p.School == "bags"}
 	for _, l := range p.Things {
@@ -113,8 +113,8 @@ func (p *Pack) Plan() Barriers {
 	return plan
 }
 
-// sort brings things and bags into the order of the search, which does not depend on that of the kit: what the night hangs on and
-// bulky things first, small bags first.
+// sort brings things and bags into the order of the search, which does not depend on that of the kit: what the night
+// hangs on and bulky things first, small bags first.
 func (pr *Program) sort() {
 	slices.SortStableFunc(pr.Things, func(a, b Lying) int {
 		return cmp.Or(cmp.Compare(b.penalty(), a.penalty()), cmp.Compare(b.Litres, a.Litres), comparePieces(a.Piece, b.Piece))
@@ -139,8 +139,8 @@ func comparePieces(a, b kit.Piece) int {
 	return cmp.Or(cmp.Compare(a.ID, b.ID), cmp.Compare(a.Number, b.Number))
 }
 
-// wetBags puts what threatens most into the bags that are kept for wet things, the largest first, each in the smallest bag that
-// takes it.
+// wetBags puts what threatens most into the bags that are kept for wet things, the largest first, each in the smallest
+// bag that takes it.
 func (p *Pack) wetBags(plan *Barriers) []Barrier {
 	sources := p.Sources(plan)
 	slices.SortStableFunc(sources, func(a, b Source) int {
@@ -168,7 +168,8 @@ func (p *Pack) wetBags(plan *Barriers) []Barrier {
 	return slices.DeleteFunc(wet, func(b Barrier) bool { return len(b.Things) == 0 })
 }
 
-// maxNodes and maxSteps bound the search, in nodes and in bags looked at; a kit with a handful of bags takes some hundreds.
+// maxNodes and maxSteps bound the search, in nodes and in bags looked at; a kit with a handful of bags takes some
+// hundreds.
 const (
 	maxNodes = 400_000
 	maxSteps = 10_000_000

@@ -58,8 +58,8 @@ func weakIDs(b Barriers) []string {
 	return ids
 }
 
-// Twenty things in steady rain, school by school, each list checked by hand: what lies in the body is inside the liner or not,
-// a map case (IPX4) and a phone's shell count, hip pockets stay out of a cover, two bags hold 6.8 and 3.4 L.
+// Twenty things in steady rain, school by school, each list checked by hand: what lies in the body is inside the liner
+// or not, a map case (IPX4) and a phone's shell count, hip pockets stay out of a cover, two bags hold 6.8 and 3.4 L.
 func TestWeakPointsOfTwentyThings(t *testing.T) {
 	t.Parallel()
 	noBags := map[string][]string{

@@ -51,9 +51,9 @@ func Sleeping(it *kit.Item) bool {
 	return it.Shape.Kind == kit.Soft && it.Use.When == kit.Camp && Need(it) == 2 && (it.Serves("warmth") || it.Group == "sleep" || it.Group == "clothing")
 }
 
-// Asked is how many layers a school wants between rain and a thing (common practice). All want one round what must stay dry;
-// belt and braces wants two round what the night hangs on; the two questions leave alone what takes up no water. A thing
-// that is only to be kept from soaking is content with fabric.
+// Asked is how many layers a school wants between rain and a thing (common practice). All want one round what must stay
+// dry; belt and braces wants two round what the night hangs on; the two questions leave alone what takes up no water. A
+// thing that is only to be kept from soaking is content with fabric.
 func Asked(it *kit.Item, school string) int {
 	switch need := Need(it); {
 	case need == 0, school == "two-questions" && !it.Water.Absorbs:
@@ -85,8 +85,8 @@ func largest(bags []Bag, kind string) *Bag {
 	return found
 }
 
-// LinerNeedL is the litres a liner must have to be rolled shut over all that lies in body and bottom: theirs, no more than the
-// pack has room for, and a hand's width of the pack's section.
+// LinerNeedL is the litres a liner must have to be rolled shut over all that lies in body and bottom: theirs, no more
+// than the pack has room for, and a hand's width of the pack's section.
 func (p *Pack) LinerNeedL() float64 {
 	need, room := 0.0, 0.0
 	for _, l := range p.Things {
@@ -109,16 +109,16 @@ func (p *Pack) LinerShuts() bool {
 	return liner != nil && (liner.VolumeL == 0 || liner.VolumeL >= p.LinerNeedL())
 }
 
-// Layer is one thing between a packed thing and the rain. Thin layers, such as a zone's own fabric, keep from soaking but not
-// dry.
+// Layer is one thing between a packed thing and the rain. Thin layers, such as a zone's own fabric, keep from soaking
+// but not dry.
 type Layer struct {
 	Name string // id of a bag, an IP code, or a word
 	Thin bool
 }
 
 // Layers lists what keeps rain from a thing without dry bags, from outside to inside: cover, the zone's own fabric, the
-// liner, its own case. A cover leaves the back and the harness open, and what hangs outside; it comes off at night, so that
-// it does not count where packs stand outside. A liner counts in body and bottom when it can be rolled shut.
+// liner, its own case. A cover leaves the back and the harness open, and what hangs outside; it comes off at night, so
+// that it does not count where packs stand outside. A liner counts in body and bottom when it can be rolled shut.
 func (p *Pack) Layers(l Lying) []Layer {
 	var layers []Layer
 	if cover := largest(p.Bags, "cover"); cover != nil && p.School == "cover" && !p.Trip.PackOutsideAtNight {
@@ -162,8 +162,8 @@ type Source struct {
 	Threatens []kit.Piece // must stay dry, in the same zone, without a layer of their own between
 }
 
-// Sources lists what leaks or comes back wet, and what it threatens when nothing but the liner is round both: inside a liner
-// there is no barrier between a wet fly and a sleeping bag.
+// Sources lists what leaks or comes back wet, and what it threatens when nothing but the liner is round both: inside a
+// liner there is no barrier between a wet fly and a sleeping bag.
 func (p *Pack) Sources(plan *Barriers) []Source {
 	bagged := map[kit.Piece]bool{}
 	for _, b := range slices.Concat(plan.Used, plan.Wet) {
@@ -191,8 +191,8 @@ func (p *Pack) Sources(plan *Barriers) []Source {
 	return sources
 }
 
-// sameRoom reports whether water goes from one zone to the other inside the pack: within a zone, and from the sleeve and the
-// inner pocket into the body, unless a liner is between.
+// sameRoom reports whether water goes from one zone to the other inside the pack: within a zone, and from the sleeve
+// and the inner pocket into the body, unless a liner is between.
 func (p *Pack) sameRoom(a, b *rucksack.Zone) bool {
 	inBody := func(z *rucksack.Zone) bool {
 		return z.Kind == rucksack.Body || z.Kind == rucksack.Sleeve || z.Kind == rucksack.Inner

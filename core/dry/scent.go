@@ -21,8 +21,8 @@ func smells(it *kit.Item) bool {
 	return it.Has(kit.Food) || it.Has(kit.Scented) || it.Consumable == "food"
 }
 
-// AtNight puts what smells into the fewest scent-tight bags owned, exactly, as on the first night, when there is most of it. By day
-// it lies where the plan has it; at night it comes together from all zones.
+// AtNight puts what smells into the fewest scent-tight bags owned, exactly, as on the first night, when there is most
+// of it. By day it lies where the plan has it; at night it comes together from all zones.
 func (p *Pack) AtNight() Night {
 	camp := &rucksack.Zone{ID: "camp", Name: "Camp"}
 	var n Night

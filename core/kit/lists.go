@@ -2,7 +2,8 @@ package kit
 
 import "slices"
 
-// Checklist is a ready-made list to check a kit against: what people take on such a trip (common practice, our wording).
+// Checklist is a ready-made list to check a kit against: what people take on such a trip (common practice, our
+// wording).
 type Checklist struct {
 	ID, Name string
 	Lines    []CheckLine

@@ -34,8 +34,8 @@ type Reading struct {
 // ErrReading is wrapped by what is wrong with a reading.
 var ErrReading = errors.New("the reading cannot be right")
 
-// Measure gives a thing's shape after a reading, and how sure it is. What cannot be read off (a vessel's mouth, the ratio
-// of loose to tight) is kept from the shape before.
+// Measure gives a thing's shape after a reading, and how sure it is. What cannot be read off (a vessel's mouth, the
+// ratio of loose to tight) is kept from the shape before.
 func Measure(before Shape, r Reading) (Shape, Measured, error) {
 	after := before
 	given := 0
@@ -89,9 +89,9 @@ func Measure(before Shape, r Reading) (Shape, Measured, error) {
 	return before, "", fmt.Errorf("%w: %q is no way of measuring", ErrReading, r.Way)
 }
 
-// displaced gives a shape the litres it displaces. A soft thing under water, in a bag with the air pressed out, is at its
-// tight volume; loose in a bucket at its loose one. A rigid thing becomes a lump within its outside, which grows where it
-// was too small to be right.
+// displaced gives a shape the litres it displaces. A soft thing under water, in a bag with the air pressed out, is at
+// its tight volume; loose in a bucket at its loose one. A rigid thing becomes a lump within its outside, which grows
+// where it was too small to be right.
 func displaced(s Shape, litres float64, loosely bool) Shape {
 	if s.Kind == Soft {
 		ratio := s.TightL / s.LooseL

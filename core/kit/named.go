@@ -47,8 +47,8 @@ func stems(name string) []string {
 	return words
 }
 
-// matching scores a phrase against what was typed: 0 unless every word of the phrase was typed. More words win; of equal
-// ones those typed exactly, then the phrase that stands at the end, then the one that leaves fewest words over.
+// matching scores a phrase against what was typed: 0 unless every word of the phrase was typed. More words win; of
+// equal ones those typed exactly, then the phrase that stands at the end, then the one that leaves fewest words over.
 func matching(phrase, typed []string) int {
 	if len(phrase) == 0 || len(phrase) > len(typed) {
 		return 0

@@ -33,8 +33,8 @@ const (
 
 // Quick reads one typed line: a count ("2 x"), a name, and in any order a weight ("950 g", "1 lb 4 oz"), litres ("7 l",
 // "7 l loose", "4 l tight") and dimensions ("12 x 10 cm", "18x9x6cm", "9mm 25m" of a cord). Litres of a soft thing are
-// those of its own stuffed sack unless loose or tight is said; of a bottle or a pot, what it holds. What is not said comes
-// from the kind, scaled to what is. The error names what could not be read.
+// those of its own stuffed sack unless loose or tight is said; of a bottle or a pot, what it holds. What is not said
+// comes from the kind, scaled to what is. The error names what could not be read.
 func Quick(line string) (Told, error) {
 	r := &reader{words: split(line)}
 	r.told.Count = 1

@@ -47,8 +47,8 @@ type Duty struct {
 	Mend     string
 }
 
-// Duties lists what every kit for nights out must do. Twice follows what the trade wants a second way for: treating water,
-// light, the way, fire, warmth.
+// Duties lists what every kit for nights out must do. Twice follows what the trade wants a second way for: treating
+// water, light, the way, fire, warmth.
 var Duties = []Duty{
 	{"shelter", "shelter", false, "a tent, a tarp or a bivvy bag"},
 	{"warmth", "warmth", true, "a sleeping bag, and something warm to wear"},

@@ -218,8 +218,8 @@ var (
 )
 
 // solve starts from everything left out, places the things with most to lose first, and improves by moving one thing or
-// exchanging two until nothing is gained. Then it looks for a lower bound, starts once more from what the bound's prices
-// suggest, shakes the best a few times, and tries to close what is between.
+// exchanging two until nothing is gained. Then it looks for a lower bound, starts once more from what the bound's
+// prices suggest, shakes the best a few times, and tries to close what is between.
 func (a *assignment) solve(e effort) {
 	first := slices.Clone(a.choices)
 	slices.SortStableFunc(first, func(x, y *choice) int { return compareDescending(x.urgency(), y.urgency()) })

@@ -12,8 +12,8 @@ import (
 // stuffedSqueeze is how far a soft thing is squeezed in a bag that was pushed full by hand (our estimate).
 const stuffedSqueeze = 0.5
 
-// Dryness is a plan as package dry sees it, under the school of the task, which may be another than the plan was made for.
-// What lies in a vessel lies where the vessel does.
+// Dryness is a plan as package dry sees it, under the school of the task, which may be another than the plan was made
+// for. What lies in a vessel lies where the vessel does.
 func Dryness(task *Task, plan *Plan) *dry.Pack {
 	pack := task.dryness()
 	for i := range plan.Placed {
@@ -34,8 +34,8 @@ func (t *Task) dryness() *dry.Pack {
 	return &dry.Pack{Pack: &t.Pack, Bags: t.Bags, School: t.Method.Dry, Trip: &t.Trip}
 }
 
-// bag says for every thing in body and bottom which dry bag it goes into, -1 for none, as package dry plans it, and how tight
-// that bag holds it.
+// bag says for every thing in body and bottom which dry bag it goes into, -1 for none, as package dry plans it, and how
+// tight that bag holds it.
 func (p *packing) bag(a *assignment) {
 	pack := a.task.dryness()
 	pack.Torn = p.torn
@@ -86,8 +86,9 @@ func held(b *dry.Barrier) float64 {
 // mostTearings is how often the bags are planned anew before they are all given up as bodies; most kits need none.
 const mostTearings = 10
 
-// bundle makes every bag one body in the trial. A bag for which that leaves no room is torn: its things go in singly, without its
-// protection, and the bags are planned anew. Everything still goes in then, as it did before there were bags.
+// bundle makes every bag one body in the trial. A bag for which that leaves no room is torn: its things go in singly,
+// without its protection, and the bags are planned anew. Everything still goes in then, as it did before there were
+// bags.
 func (p *packing) bundle(a *assignment, random *source) {
 	singly, things := slices.Clone(p.order), slices.Clone(p.things)
 	tearings := 0
@@ -144,8 +145,8 @@ func (p *packing) unit(i int) []int {
 	return members
 }
 
-// gather brings the things of each bag next to each other in the order, at the turn of the first of them, which is when the
-// trial packs the bag.
+// gather brings the things of each bag next to each other in the order, at the turn of the first of them, which is when
+// the trial packs the bag.
 func (p *packing) gather() {
 	p.collect()
 	p.hold()

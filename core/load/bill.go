@@ -61,8 +61,8 @@ func (b bill) sum() (sum float64) {
 // minded is how far from its planned turn a thing must be for the difference to be looked into.
 const minded = 3
 
-// mind goes through the things that are clearly out of their turn: each is put back to it for trial. Where that costs less, it
-// stays there; otherwise the aim that speaks most against it is the reason for where it is.
+// mind goes through the things that are clearly out of their turn: each is put back to it for trial. Where that costs
+// less, it stays there; otherwise the aim that speaks most against it is the reason for where it is.
 func (p *packing) mind(home []int) {
 	p.aims = make([]aim, len(p.things))
 	now := p.bill(home)
@@ -202,8 +202,8 @@ func Holed(p kit.Piece) bool {
 	return p.Water.Leaks || p.Has(kit.Crushable) && p.Serves("insulation") || p.Has(kit.Food) && p.Shape.Kind == kit.Soft
 }
 
-// inWay is what has to come out before a thing, towards that opening of its zone for which it is least. Through an open divider
-// the bottom compartment is reached from the top too.
+// inWay is what has to come out before a thing, towards that opening of its zone for which it is least. Through an open
+// divider the bottom compartment is reached from the top too.
 func (p *packing) inWay(i int, above, front []stuff.Set) stuff.Set {
 	z := &p.task.Pack.Zones[p.inside[i].zone]
 	fromTop := z.Opens("top") || z.Kind == rucksack.Bottom && p.open

@@ -22,8 +22,8 @@ func (p Proof) Gap() float64 {
 	return max(0, (p.Objective-p.Bound)/p.Objective)
 }
 
-// prices are Lagrange multipliers: what a litre of each zone is worth, tight (its capacity) and loose (its squeeze), and
-// a newton-metre to the right. With them every thing finds its cheapest zone by itself, and the sum, less what the
+// prices are Lagrange multipliers: what a litre of each zone is worth, tight (its capacity) and loose (its squeeze),
+// and a newton-metre to the right. With them every thing finds its cheapest zone by itself, and the sum, less what the
 // capacities are worth, is a lower bound on the cost of any assignment. Rules about things that meet in a pocket are
 // left out of the bound, which only lowers it.
 type prices struct {

@@ -10,8 +10,8 @@ import (
 )
 
 // fit looks for an order in which everything goes in, tight. It begins with the order of the plan, then with large hard
-// things first. When that does not do, lanes are given up and climbers search, as long as the budget lasts. The order in
-// which least was missing stays. It reports whether nothing is.
+// things first. When that does not do, lanes are given up and climbers search, as long as the budget lasts. The order
+// in which least was missing stays. It reports whether nothing is.
 func (p *packing) fit(random *source) bool {
 	best, bestMissing := slices.Clone(p.order), math.Inf(1)
 	try := func() bool {

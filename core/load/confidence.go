@@ -134,7 +134,8 @@ func scaled(s kit.Shape, factor float64) kit.Shape {
 	return s
 }
 
-// eitherWay packs in the order found, what is new last, and otherwise without bags and with the large hard things first.
+// eitherWay packs in the order found, what is new last, and otherwise without bags and with the large hard things
+// first.
 func (p *packing) eitherWay(trial *stuff.Trial, things []stuff.Thing) bool {
 	need := 0
 	for i := range things {

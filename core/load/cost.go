@@ -71,8 +71,8 @@ func lifts(z *rucksack.Zone) float64 {
 	return 0
 }
 
-// barriers is how many have to be opened on the way to a thing in a zone: the liner, and the dry bag that it needs there if
-// there are any.
+// barriers is how many have to be opened on the way to a thing in a zone: the liner, and the dry bag that it needs
+// there if there are any.
 func barriers(task *Task, p kit.Piece, z *rucksack.Zone) int {
 	pack := task.dryness()
 	n := count(z.Solid() && pack.LinerShuts())

@@ -6,9 +6,9 @@ import (
 )
 
 // enumerate looks through all assignments whose reduced costs together are less than the gap: no other can be better
-// than the best known. It walks the things in the order of how much they lose by not taking their cheapest zone, and cuts
-// off where the sum reaches the gap or a zone overflows. It reports whether it came to an end within the nodes, in which case the best
-// assignment is optimal; a better one found on the way is kept.
+// than the best known. It walks the things in the order of how much they lose by not taking their cheapest zone, and
+// cuts off where the sum reaches the gap or a zone overflows. It reports whether it came to an end within the nodes, in
+// which case the best assignment is optimal; a better one found on the way is kept.
 func (a *assignment) enumerate(bound float64, at *prices, nodes int) bool {
 	e := &enumeration{assignment: a, at: at, best: a.total(), keep: a.zonesNow(), bound: bound, limit: nodes}
 	for _, c := range a.choices {
@@ -82,14 +82,15 @@ func (o *options) pull(e *enumeration) (left, right float64) {
 	return left, right
 }
 
-// weight is how much there is to decide about the thing: what it loses by another zone, or can do to the balance of the sides.
+// weight is how much there is to decide about the thing: what it loses by another zone, or can do to the balance of the
+// sides.
 func (o *options) weight(e *enumeration) float64 {
 	left, right := o.pull(e)
 	return o.regret() + perSideNm*(right-left)
 }
 
-// lopsided is what the sides must still cost, above what the prices have counted: the pull so far, and what the things from a
-// depth on can do about it.
+// lopsided is what the sides must still cost, above what the prices have counted: the pull so far, and what the things
+// from a depth on can do about it.
 func (e *enumeration) lopsided(depth int) float64 {
 	low, high := e.moment+e.left[depth], e.moment+e.right[depth]
 	if low <= 0 && high >= 0 {

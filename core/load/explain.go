@@ -140,8 +140,8 @@ func (a *assignment) zoneText(rule Rule, c *choice, next int) string {
 // turnsApart is by how much of a zone's order a thing must lie away from its planned turn for that to need a reason.
 const turnsApart = 0.3
 
-// outOfTurn reports whether the thing at position i of the plan lies clearly deeper (-1) or higher (1) in its zone than its
-// time of need alone would put it: something else then had the last word.
+// outOfTurn reports whether the thing at position i of the plan lies clearly deeper (-1) or higher (1) in its zone than
+// its time of need alone would put it: something else then had the last word.
 func outOfTurn(task *Task, a *assignment, plan *Plan, i int) int {
 	p := &plan.Placed[i]
 	var zone []*choice

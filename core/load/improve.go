@@ -59,9 +59,9 @@ func (p *packing) takeUnit(i int) []int {
 	return unit
 }
 
-// improve looks for an order that costs less, at the squeeze found or a smaller one, as long as the budget lasts. Each round
-// tries two changes side by side, one thing moved in the order or into another lane, and keeps the better if it is better
-// than what there is and everything still goes in.
+// improve looks for an order that costs less, at the squeeze found or a smaller one, as long as the budget lasts. Each
+// round tries two changes side by side, one thing moved in the order or into another lane, and keeps the better if it
+// is better than what there is and everything still goes in.
 func (p *packing) improve(random *source) {
 	if len(p.order) < 2 {
 		return
@@ -248,8 +248,8 @@ func (p *packing) pieces(set stuff.Set) []kit.Piece {
 	return list
 }
 
-// lane names where in the body a thing lies: the lane that it is pinned to when it lies in that half, otherwise the one to which it
-// clearly belongs.
+// lane names where in the body a thing lies: the lane that it is pinned to when it lies in that half, otherwise the one
+// to which it clearly belongs.
 func (p *packing) lane(pl *Placement, pin *Pin, solid *rucksack.Solid) Lane {
 	deep, wide := float64(solid.Size[1])*solid.CellCm, float64(solid.Size[0])*solid.CellCm
 	if pin != nil && map[Lane]bool{Back: pl.MiddleCm[1] < deep/2, Front: pl.MiddleCm[1] > deep/2, Left: pl.MiddleCm[0] < 0, Right: pl.MiddleCm[0] > 0}[pin.Lane] {

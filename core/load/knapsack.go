@@ -44,9 +44,9 @@ func newKnapsack(a *assignment) *knapsack {
 	return k
 }
 
-// contents finds the contents of a zone with the largest gain and marks them. In a pocket, food with fuel and wet things
-// with dry ones cost a breach; so the best of a few fillings counts, each without one of every such pair or with the
-// price of having both.
+// contents finds the contents of a zone with the largest gain and marks them. In a pocket, food with fuel and wet
+// things with dry ones cost a breach; so the best of a few fillings counts, each without one of every such pair or with
+// the price of having both.
 func (k *knapsack) contents(zone int, gain []float64, in []bool) float64 {
 	best := k.fill(zone, gain, in)
 	if !k.pocket(zone) {
@@ -103,7 +103,8 @@ func without(meet bool, a, b int) []int {
 	return []int{both}
 }
 
-// fill finds the contents of a zone with the largest gain and marks them; gain is by thing, NaN for what cannot be there.
+// fill finds the contents of a zone with the largest gain and marks them; gain is by thing, NaN for what cannot be
+// there.
 func (k *knapsack) fill(zone int, gain []float64, in []bool) float64 {
 	steps := k.steps[zone]
 	width := steps + 1

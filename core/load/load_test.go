@@ -44,8 +44,8 @@ func placed(t testing.TB, plan *load.Plan, id string) load.Placement {
 	return load.Placement{}
 }
 
-// kit of up to so many lines out of the generic kinds; the same seed gives the same kit. Planning takes too long for the
-// usual hundred draws of a property.
+// kit of up to so many lines out of the generic kinds; the same seed gives the same kit. Planning takes too long for
+// the usual hundred draws of a property.
 func kitOf(seed, most int) []kit.Item {
 	return rapid.Custom(func(t *rapid.T) []kit.Item { return drawKit(t, most) }).Example(seed)
 }

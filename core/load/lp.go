@@ -11,9 +11,9 @@ import (
 // WriteLP writes the zone assignment of a plan as a mixed-integer program in CPLEX LP format. Its optimum lies between
 // bound and objective of the plan's Proof.
 //
-// x_i_z is 1 when thing i goes into zone z, o_i when it is left out; s_z is the litres that zone z is overfull loose; m is
-// the newton-metres by which one side is heavier; food_z, fuel_z, wet_z, dry_z say that such things lie in pocket z, and
-// meet_z, soak_z that they lie there together.
+// x_i_z is 1 when thing i goes into zone z, o_i when it is left out; s_z is the litres that zone z is overfull loose; m
+// is the newton-metres by which one side is heavier; food_z, fuel_z, wet_z, dry_z say that such things lie in pocket z,
+// and meet_z, soak_z that they lie there together.
 func (p *Plan) WriteLP(w io.Writer) error {
 	b := bufio.NewWriter(w)
 	p.assignment.writeLP(b)

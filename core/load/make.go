@@ -29,8 +29,8 @@ const closeEnough = 0.009
 // homeSqueeze is how much tighter things may have to be so that they lie where the plan wants them.
 const homeSqueeze = 0.08
 
-// The side of a cell in the packing that is shown. No back carries more than vastL; what is asked all the same is packed on
-// coarser cells, so that its answer comes in time.
+// The side of a cell in the packing that is shown. No back carries more than vastL; what is asked all the same is
+// packed on coarser cells, so that its answer comes in time.
 const (
 	cellCm     = 1.0
 	vastCellCm = 2.0
@@ -51,8 +51,8 @@ func cellOf(pack *rucksack.Pack) float64 {
 	return cellCm
 }
 
-// Make plans the task. It never fails: what does not go in is in LeftOut with its reason. The task must name exactly one
-// zone of kind body. A kit of 45 things that fits takes some 30 ms with Quick and half a second without.
+// Make plans the task. It never fails: what does not go in is in LeftOut with its reason. The task must name exactly
+// one zone of kind body. A kit of 45 things that fits takes some 30 ms with Quick and half a second without.
 func Make(task *Task, options Options) *Plan {
 	s := newSearch(task, options)
 	p := s.place()
@@ -96,8 +96,8 @@ func newSearch(task *Task, options Options) *search {
 	return s
 }
 
-// place finds where everything lies. A thorough search takes another way than a quick one and may end with more left out; then
-// it goes on from what the quick one found.
+// place finds where everything lies. A thorough search takes another way than a quick one and may end with more left
+// out; then it goes on from what the quick one found.
 func (s *search) place() *packing {
 	if s.options.Quick {
 		return s.alternate()
@@ -145,9 +145,9 @@ func (s *search) place() *packing {
 	return p
 }
 
-// alternate goes to and fro between assignment and trial: what the trial leaves out lowers the room that the assignment may
-// count on, until the trial takes all that the assignment gives it. The round that leaves out least counts; what it still
-// leaves out in the solid is left out of the plan.
+// alternate goes to and fro between assignment and trial: what the trial leaves out lowers the room that the assignment
+// may count on, until the trial takes all that the assignment gives it. The round that leaves out least counts; what it
+// still leaves out in the solid is left out of the plan.
 func (s *search) alternate() *packing {
 	loss := make([]float64, len(s.task.Pack.Zones))
 	var best *packing
@@ -185,8 +185,8 @@ func (s *search) alternate() *packing {
 // worthOpening is how much less squeeze makes it worth to open the divider, or to leave it shut.
 const worthOpening = 0.1
 
-// otherDivider finds the squeeze, and tries the divider the other way round where it can be opened: open when things go in
-// with clearly less squeeze then, else shut.
+// otherDivider finds the squeeze, and tries the divider the other way round where it can be opened: open when things go
+// in with clearly less squeeze then, else shut.
 func (s *search) otherDivider(p *packing) *packing {
 	p.squeeze = p.leastSqueeze(1, s.options.Quick)
 	bottom := s.task.Pack.Of(rucksack.Bottom)
@@ -222,8 +222,8 @@ func (a *assignment) copyOfProgram() *assignment {
 	return &program
 }
 
-// tryIn packs what an assignment puts into the solids, with the divider shut and, where it can be opened and that helps,
-// open.
+// tryIn packs what an assignment puts into the solids, with the divider shut and, where it can be opened and that
+// helps, open.
 func (s *search) tryIn(a *assignment) *packing {
 	p := newPacking(a, s.solid, false, s.budget)
 	p.plannedOrder()
@@ -321,8 +321,8 @@ func (c *choice) room(squeeze float64) float64 {
 }
 
 // overL finds by how many litres the body would have to grow for the bulky things left out to go in, to a tenth: it
-// puts them into bodies that are taller by whole layers of cells, halves the interval, and counts of the last layer only
-// what is used. Growing cannot help things that no zone can hold, and those do not count.
+// puts them into bodies that are taller by whole layers of cells, halves the interval, and counts of the last layer
+// only what is used. Growing cannot help things that no zone can hold, and those do not count.
 func (s *search) overL(p *packing) float64 {
 	a := s.assignment
 	body := slices.IndexFunc(a.zones, func(z rucksack.Zone) bool { return z.Kind == rucksack.Body })

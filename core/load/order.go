@@ -8,7 +8,8 @@ import (
 	"tornister/core/rucksack"
 )
 
-// heavyG is the mass from which a thing is heavy enough to be laid with care (our estimate: most kits have three to six).
+// heavyG is the mass from which a thing is heavy enough to be laid with care (our estimate: most kits have three to
+// six).
 const heavyG = 500
 
 // depth says how high in its zone a thing wants to lie, 0 at the very bottom to 1 on top, and which rule says so.

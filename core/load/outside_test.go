@@ -24,8 +24,9 @@ import (
 	"tornister/demo"
 )
 
-// glpsol and cbc solve the zone assignment from its LP file. They return NaN when they do not come to an end in time, and cbc
-// 2.10 also when it aborts at an assertion of its own linear solver, as it does on one instance in some hundreds.
+// glpsol and cbc solve the zone assignment from its LP file. They return NaN when they do not come to an end in time,
+// and cbc 2.10 also when it aborts at an assertion of its own linear solver, as it does on one instance in some
+// hundreds.
 func glpsol(t testing.TB, file string) float64 {
 	report := file + ".sol"
 	out, err := exec.Command("glpsol", "--lp", file, "--cuts", "--tmlim", "20", "-o", report).CombinedOutput()
@@ -138,8 +139,8 @@ func boxItem(id string, l, w, h float64) kit.Item {
 	return kit.Item{ID: id, Name: id, Count: 1, MassG: 300, Carry: kit.Pack, Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{l, w, h}}}
 }
 
-// Boxes cut from a solid by saw cuts fit that solid by construction (geometry). In a body eight hundredths taller at least
-// nine in ten solids must be packed; none may be packed into a body that is too small.
+// Boxes cut from a solid by saw cuts fit that solid by construction (geometry). In a body eight hundredths taller at
+// least nine in ten solids must be packed; none may be packed into a body that is too small.
 func TestSawCutSolids(t *testing.T) {
 	t.Parallel()
 	const solids = 20

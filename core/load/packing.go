@@ -28,7 +28,8 @@ type packing struct {
 	aims     []aim // why a thing is out of its turn; nil before that is known
 	// squeeze is the least at which everything goes in.
 	squeeze float64
-	// elsewhereG is the grams of the pack itself and of what is in its pockets, elsewhereMoment that times its height in cm.
+	// elsewhereG is the grams of the pack itself and of what is in its pockets, elsewhereMoment that times its height in
+	// cm.
 	elsewhereG, elsewhereMoment float64
 }
 
@@ -50,8 +51,8 @@ func (b *budget) part(left int) *budget {
 	return &budget{left: left, stop: b.stop, cutShort: b.cutShort}
 }
 
-// over reports whether the clock has ended the search; it may be asked by several at once. From then on no trial is begun but those
-// that make the answer whole.
+// over reports whether the clock has ended the search; it may be asked by several at once. From then on no trial is
+// begun but those that make the answer whole.
 func (b *budget) over() bool {
 	if b.stop == nil || !b.cutShort.Load() && !b.stop() {
 		return false
@@ -151,7 +152,8 @@ func wish(task *Task, c *choice) stuff.Wish {
 // isHeavy things are laid with care: heavyG and more, and not a voluminous bundle.
 func isHeavy(p kit.Piece, mass float64) bool { return mass >= heavyG && dense(p) }
 
-// goesIn reports whether everything finds a place; when not, the trial is not whole. When the search is over it is not tried.
+// goesIn reports whether everything finds a place; when not, the trial is not whole. When the search is over it is not
+// tried.
 func (p *packing) goesIn(squeeze float64) bool {
 	return !p.budget.over() && p.trial.Fits(p.things, p.order, squeeze)
 }
@@ -168,8 +170,8 @@ func (p *packing) missing() float64 {
 	return sum
 }
 
-// leaveOut takes what the last trial left out of the assignment, and what then finds no place either: without a thing the others
-// come to lie elsewhere.
+// leaveOut takes what the last trial left out of the assignment, and what then finds no place either: without a thing
+// the others come to lie elsewhere.
 func (p *packing) leaveOut(a *assignment) {
 	for len(p.trial.Out) > 0 {
 		for _, i := range p.trial.Out {

@@ -185,7 +185,8 @@ func (p *Plan) pinsNotKept(task *Task) []Broken {
 	return list
 }
 
-// between reports whether a turn is one of those that a line of several things may have when it is pinned to the first of them.
+// between reports whether a turn is one of those that a line of several things may have when it is pinned to the first
+// of them.
 func between(turn, first, last int) bool { return turn >= first && turn <= max(first, last) }
 
 // countIn counts the things in a zone, without those nested.

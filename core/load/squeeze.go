@@ -7,8 +7,9 @@ import (
 	"tornister/core/stuff"
 )
 
-// homeward brings an order that fits back towards the planned one: one thing after another, as it is planned, is moved to
-// its planned turn, and stays there if all still goes in at a squeeze a little above the present one, which it gives.
+// homeward brings an order that fits back towards the planned one: one thing after another, as it is planned, is moved
+// to its planned turn, and stays there if all still goes in at a squeeze a little above the present one, which it
+// gives.
 func (p *packing) homeward() (squeeze float64) {
 	squeeze = min(1, p.squeeze+homeSqueeze)
 	if !p.goesIn(squeeze) { // tighter things may come to lie elsewhere

@@ -3,11 +3,11 @@
 // The road through the package: a Task is expanded into pieces; nest puts small things into vessels; assign gives every
 // piece a zone by searching for the least cost under the capacities (cost.go names each rule and its price, fill.go
 // knows the litres); packing tries what goes into body and bottom in the solid (package stuff), in the order that the
-// times of need suggest, and looks for another order when that does not fit; what the trial shows not to go in is told to
-// the assignment as room lost, and the round begins again; bags.go makes every dry bag of the barrier plan (package dry) one
-// body, improve looks for an order that costs less by the bill of bill.go; explain turns the costs that decided into
-// reasons. Everything is deterministic: pieces are first sorted by id, ties fall to the smaller id, so shuffling the kit
-// list changes nothing.
+// times of need suggest, and looks for another order when that does not fit; what the trial shows not to go in is told
+// to the assignment as room lost, and the round begins again; bags.go makes every dry bag of the barrier plan (package
+// dry) one body, improve looks for an order that costs less by the bill of bill.go; explain turns the costs that
+// decided into reasons. Everything is deterministic: pieces are first sorted by id, ties fall to the smaller id, so
+// shuffling the kit list changes nothing.
 package load
 
 import (

@@ -13,8 +13,8 @@ import (
 	"tornister/demo"
 )
 
-// Three boxes that each fill the body from wall to wall: the lowest comes out after two others through the top, at once through a
-// front zip, and a bottom compartment opens at the front (common practice).
+// Three boxes that each fill the body from wall to wall: the lowest comes out after two others through the top, at once
+// through a front zip, and a bottom compartment opens at the front (common practice).
 func TestDiggingGoesToTheNearestOpening(t *testing.T) {
 	t.Parallel()
 	lowest := func(openings ...string) int {
@@ -53,8 +53,9 @@ func TestATallerBodySqueezesNoMore(t *testing.T) {
 	assert.Less(t, last, 0.2, "with room the divider is opened and nothing is squeezed much")
 }
 
-// On every demo kit: no point lies against what it would hole and no fuel against food; what goes on in the rain is not in the body,
-// under dry things; where shovel and probe have their own compartment nothing is before them that is not wanted as quickly.
+// On every demo kit: no point lies against what it would hole and no fuel against food; what goes on in the rain is not
+// in the body, under dry things; where shovel and probe have their own compartment nothing is before them that is not
+// wanted as quickly.
 func TestWhatMustNotTouchDoesNot(t *testing.T) {
 	t.Parallel()
 	for _, text := range demo.Trips {
@@ -76,8 +77,8 @@ func TestWhatMustNotTouchDoesNot(t *testing.T) {
 	}
 }
 
-// A bag that cannot lie in one piece is torn: its things go in all the same and its dryness is not counted. Twelve litres of clothes
-// in two shafts, left and right of a box that reaches from the back to the front and to the top.
+// A bag that cannot lie in one piece is torn: its things go in all the same and its dryness is not counted. Twelve
+// litres of clothes in two shafts, left and right of a box that reaches from the back to the front and to the top.
 func TestATornBagIsSaid(t *testing.T) {
 	t.Parallel()
 	task := boxTask(30, 10, 40, []kit.Item{boxItem("chest", 10, 10, 40)})

@@ -121,8 +121,9 @@ func (r *Result) Within() bool {
 	return !r.Missing && r.InHandS <= r.Drill.LimitS && (!r.Drill.NoneWet || len(r.Soaked) == 0)
 }
 
-// Run goes through a drill: pockets that are nearest first, the pack taken off once, every thing in the way lifted out once
-// (a bag with all that is in it as one), barriers opened; then everything is put back and shut. worn are things on the walker.
+// Run goes through a drill: pockets that are nearest first, the pack taken off once, every thing in the way lifted out
+// once (a bag with all that is in it as one), barriers opened; then everything is put back and shut. worn are things on
+// the walker.
 func Run(d *Drill, lies []Lie, worn []kit.Piece) Result {
 	r := Result{Drill: d}
 	for _, p := range worn {
@@ -251,7 +252,8 @@ func (w *walk) lift(p kit.Piece, towards *Lie) {
 	w.liftedAt = append(w.liftedAt, w.clock)
 }
 
-// shut puts back what was lifted out, last out first in, and shuts the barriers. What lies in the rain till then gets wet.
+// shut puts back what was lifted out, last out first in, and shuts the barriers. What lies in the rain till then gets
+// wet.
 func (w *walk) shut() {
 	r := w.result
 	lifted := slices.Clone(r.Lifted)
@@ -284,7 +286,8 @@ func whereInWords(wanted []Lie) string {
 // inTheTop is how many things may lie over what a companion has to find: in the top of a zone, five words do.
 const inTheTop = 1
 
-// Found reports whether a companion who is told in five words finds all that the drill wants: nothing but one thing over it.
+// Found reports whether a companion who is told in five words finds all that the drill wants: nothing but one thing
+// over it.
 func (r *Result) Found(lies []Lie) bool {
 	for _, l := range lies {
 		if slices.Contains(r.Wanted, l.Piece) && (len(l.Over) > inTheTop || l.Liner) {

@@ -33,9 +33,9 @@ func drill(id string) *Drill {
 	panic(id)
 }
 
-// By hand, with the figures of the trade sheet (our estimates): pack off and body open 27 s, liner opened 5 s, two things out
-// 4 s each: in hand after 40 s; 6 s each to put back and 5 s to shut the liner: 57 s. The fleece lies in the rain from 36 s, when
-// it is out, to 52 s, when it is back last.
+// By hand, with the figures of the trade sheet (our estimates): pack off and body open 27 s, liner opened 5 s, two
+// things out 4 s each: in hand after 40 s; 6 s each to put back and 5 s to shut the liner: 57 s. The fleece lies in the
+// rain from 36 s, when it is out, to 52 s, when it is back last.
 func TestADrillByHand(t *testing.T) {
 	t.Parallel()
 	fleece, pot, jacket := piece("fleece"), piece("pot"), piece("rain-jacket")

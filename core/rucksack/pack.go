@@ -105,15 +105,15 @@ func (z *Zone) CollarL() float64 {
 	return z.VolumeL * z.CollarCm / z.SizeCm[2]
 }
 
-// MiddleCm is where the weight of the empty pack lies, in the pack frame: it hangs on its frame, near the back panel, at half
-// its height (our estimate).
+// MiddleCm is where the weight of the empty pack lies, in the pack frame: it hangs on its frame, near the back panel,
+// at half its height (our estimate).
 func (p *Pack) MiddleCm() [3]float64 {
 	body := p.Of(Body)
 	return [3]float64{0, body.SizeCm[1] / 4, (p.HeightCm() - body.CollarCm) / 2}
 }
 
-// Opens reports whether the zone can be opened at a face: top or front. A body that says nothing opens at the top, a bottom
-// compartment at the front.
+// Opens reports whether the zone can be opened at a face: top or front. A body that says nothing opens at the top, a
+// bottom compartment at the front.
 func (z *Zone) Opens(face string) bool {
 	if len(z.Openings) == 0 {
 		return face == "front" == (z.Kind == Bottom)

@@ -26,9 +26,9 @@ const (
 	deepestMouth = 2.0
 )
 
-// Sense looks a pack over as somebody would who has seen many: pockets larger than their pack, litres that do not go with
-// the dimensions, mouths wider than their zone. The pack has passed the schema, so that its numbers are numbers. Units are
-// those of the figures in what is found.
+// Sense looks a pack over as somebody would who has seen many: pockets larger than their pack, litres that do not go
+// with the dimensions, mouths wider than their zone. The pack has passed the schema, so that its numbers are numbers.
+// Units are those of the figures in what is found.
 func (p *Pack) Sense(units unit.System) []Finding {
 	var found []Finding
 	say := func(zone, field string, stop bool, what, mend string) {

@@ -13,7 +13,8 @@ import (
 )
 
 // Program is the choice of moves as a 0-1 program: the least cost at which the moves taken save NeedL litres together,
-// at most one move is made to each thing, the Limits hold, and each thing of Must (which no zone takes as it is) has one made that helps.
+// at most one move is made to each thing, the Limits hold, and each thing of Must (which no zone takes as it is) has
+// one made that helps.
 type Program struct {
 	Moves  []Move
 	NeedL  float64
@@ -21,7 +22,8 @@ type Program struct {
 	Limits []Limit
 }
 
-// helps reports whether a move may free the plan of a thing that no zone takes: its outside changes or it is not packed.
+// helps reports whether a move may free the plan of a thing that no zone takes: its outside changes or it is not
+// packed.
 func helps(m Move) bool { return m.Way == Wear || m.Way == Swap || m.Way == Leave }
 
 // Set is a choice of moves.
@@ -33,15 +35,16 @@ type Set struct {
 	Proven bool // the search ended: no cheaper set saves as much
 }
 
-// maxNodes and maxSteps bound the search, in nodes and in moves looked at; a hundred moves take some thousands of nodes.
+// maxNodes and maxSteps bound the search, in nodes and in moves looked at; a hundred moves take some thousands of
+// nodes.
 const (
 	maxNodes = 3_000_000
 	maxSteps = 300_000_000
 )
 
 // Least finds the cheapest set, exactly, by branch and bound; of equally cheap ones that which saves most weight. ok is
-// false when all moves together do not save enough. Stop, which may be nil, ends the search; the best found so far is then
-// not proven.
+// false when all moves together do not save enough. Stop, which may be nil, ends the search; the best found so far is
+// then not proven.
 func (p *Program) Least(stop func() bool) (set Set, ok bool) {
 	s := &cover{program: p, best: math.Inf(1), most: min(maxNodes, maxSteps/(len(p.Moves)+1)), stop: stop}
 	s.order = make([]int, len(p.Moves))
@@ -272,11 +275,11 @@ const (
 	goingDown = 4
 )
 
-// Fit finds the cheapest set of moves after which the trial packing takes the kit. The plan is that of the kit as it is.
-// How many litres must be saved is not known beforehand: litres of different things do not weigh alike in a trial. So the
-// program is solved for what the plan lacks, its set is packed for trial, and the requirement raised or lowered by what
-// comes out. Set is the optimum of Program, and no program with a requirement less by more than the last step gave a set
-// that fits.
+// Fit finds the cheapest set of moves after which the trial packing takes the kit. The plan is that of the kit as it
+// is. How many litres must be saved is not known beforehand: litres of different things do not weigh alike in a trial.
+// So the program is solved for what the plan lacks, its set is packed for trial, and the requirement raised or lowered
+// by what comes out. Set is the optimum of Program, and no program with a requirement less by more than the last step
+// gave a set that fits.
 func Fit(task *load.Task, plan *load.Plan, shelf []kit.Item, options load.Options) Answer {
 	moves := Moves(task, plan, shelf)
 	must, limits := stuck(plan), Limits(task, moves)

@@ -1,6 +1,6 @@
-// Package shrink makes a kit smaller. Moves lists what could be done to each thing, with the litres and grams it saves and
-// what it costs in inconvenience; Least chooses the cheapest set of moves that saves enough, exactly; Fit lets the trial
-// packing say how much is enough; SmallestPack looks for the smallest pack that takes the kit as it is.
+// Package shrink makes a kit smaller. Moves lists what could be done to each thing, with the litres and grams it saves
+// and what it costs in inconvenience; Least chooses the cheapest set of moves that saves enough, exactly; Fit lets the
+// trial packing say how much is enough; SmallestPack looks for the smallest pack that takes the kit as it is.
 //
 // Costs are points of inconvenience: our estimates, on a scale on which a thing put somewhere else is 1 and a comfort
 // missed on every evening is 4 to 6. They only order the moves; a packer who sees it differently forbids or forces one.
@@ -18,8 +18,8 @@ import (
 // Way is a manner of making a kit smaller.
 type Way string
 
-// The ways. The planner itself nests hard things of one section that are wanted together, and hangs outside what the school
-// lets hang: that costs nothing and is already counted. Nest is for what it would not decide alone.
+// The ways. The planner itself nests hard things of one section that are wanted together, and hangs outside what the
+// school lets hang: that costs nothing and is already counted. Nest is for what it would not decide alone.
 const (
 	Nest   Way = "nest"   // inside a vessel that is carried anyway
 	Sack   Way = "sack"   // squeeze it with straps

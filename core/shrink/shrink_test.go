@@ -118,7 +118,8 @@ func TestNothingThatLifeHangsOnIsLeft(t *testing.T) {
 	}
 }
 
-// Meals out of their pouches take about a third less room (common practice); a thing once made smaller is not offered again.
+// Meals out of their pouches take about a third less room (common practice); a thing once made smaller is not offered
+// again.
 func TestRepackingFood(t *testing.T) {
 	t.Parallel()
 	kitTask := task(30)
@@ -189,8 +190,8 @@ func BenchmarkLeast(b *testing.B) {
 	}
 }
 
-// A mug holds a sponge, a pot the socks (common practice): one thing more into a vessel, through its mouth, and the plan puts
-// it there.
+// A mug holds a sponge, a pot the socks (common practice): one thing more into a vessel, through its mouth, and the
+// plan puts it there.
 func TestNestingIsProposed(t *testing.T) {
 	t.Parallel()
 	kitTask := task(30)

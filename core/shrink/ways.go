@@ -15,8 +15,8 @@ import (
 )
 
 // How much each way saves. Straps squeeze a lofty thing a little beyond what hands do in the pack (our estimate). Food
-// taken out of its maker's pouches takes about a third less room (common practice). Of what is decanted or cut down a half
-// remains.
+// taken out of its maker's pouches takes about a third less room (common practice). Of what is decanted or cut down a
+// half remains.
 const (
 	sackSaves   = 0.12
 	sackG       = 60
@@ -131,8 +131,8 @@ func pools(items []kit.Item) map[string]int {
 	return n
 }
 
-// Limit says that of some moves, by key, at most so many may be made: of things that do the same not all are left, and a
-// vessel takes one thing more.
+// Limit says that of some moves, by key, at most so many may be made: of things that do the same not all are left, and
+// a vessel takes one thing more.
 type Limit struct {
 	Moves []string
 	Most  int
@@ -198,8 +198,9 @@ func vessels(plan *load.Plan) []hollowed {
 	return list
 }
 
-// nests offers to carry a thing inside a vessel: small things that are not wanted in a hurry, neither eaten nor burnt, and
-// that do not need the vessel clean (common practice: a mug holds a sponge, a bowl a towel, a helmet goggles and a hat).
+// nests offers to carry a thing inside a vessel: small things that are not wanted in a hurry, neither eaten nor burnt,
+// and that do not need the vessel clean (common practice: a mug holds a sponge, a bowl a towel, a helmet goggles and a
+// hat).
 func nests(it *kit.Item, hollow []hollowed) []Move {
 	if it.Count > 1 || it.Shape.Kind == kit.Vessel || it.NestIn != "" || it.Use.Urgent || it.Has(kit.Rescue) || it.Has(kit.Food) || it.Consumable != "" || it.Water.Leaks || tight(it) < 0.03 || len(reach.Limits(it)) > 0 {
 		return nil // what a drill asks for is not hidden in a mug
@@ -219,8 +220,8 @@ func nests(it *kit.Item, hollow []hollowed) []Move {
 	return moves
 }
 
-// leave offers to leave at home what nothing hangs on: never food, drink or fuel, never rescue kit, never the only thing
-// that serves a function.
+// leave offers to leave at home what nothing hangs on: never food, drink or fuel, never rescue kit, never the only
+// thing that serves a function.
 func leave(it *kit.Item, alike map[string]int) *Move {
 	if it.Consumable != "" || it.Has(kit.Food) || it.Has(kit.Rescue) || slices.Contains(never, it.Kind) {
 		return nil

@@ -2,8 +2,9 @@ package stuff
 
 import "slices"
 
-// A bag with what is in it is one body: its things lie in one window of columns, one against the other, and go in together
-// or not at all. Its window is tried small first, so that it comes out as a bag and not as a layer; the last is the whole room.
+// A bag with what is in it is one body: its things lie in one window of columns, one against the other, and go in
+// together or not at all. Its window is tried small first, so that it comes out as a bag and not as a layer; the last
+// is the whole room.
 var spreads = [...]float64{compact, 1.4, 1.8}
 
 // before is the state of a trial ahead of a bag.
@@ -17,8 +18,8 @@ func firstOfBag(things []Thing, before []int, th *Thing) bool {
 	return !slices.ContainsFunc(before, func(i int) bool { return things[i].Bag == th.Bag && things[i].Region == th.Region })
 }
 
-// placeBag packs all things of a bag that are among order: those that keep their shape first, so that the soft ones close round
-// them. If they find no room together, in one piece, all of them are out.
+// placeBag packs all things of a bag that are among order: those that keep their shape first, so that the soft ones
+// close round them. If they find no room together, in one piece, all of them are out.
 func (t *Trial) placeBag(things []Thing, order []int, bag int, squeeze float64) {
 	var members []int
 	cells, wish := 0, Wish{}

@@ -10,9 +10,9 @@ const compact = 1.15
 // down a long shaft.
 const tall = 2.0
 
-// pour lets a soft thing of n cells fill the air that is wide enough for it, lowest first, in a square where it comes to
-// lie lowest and nearest its wish; what does not go in there fills the rest of the region. At last it is pushed sideways
-// into covered air that it touches. When it does not find room it leaves everything as it was.
+// pour lets a soft thing of n cells fill the air that is wide enough for it, lowest first, in a square where it comes
+// to lie lowest and nearest its wish; what does not go in there fills the rest of the region. At last it is pushed
+// sideways into covered air that it touches. When it does not find room it leaves everything as it was.
 func (t *Trial) pour(th *Thing, owner, n int) bool {
 	if n > t.openAir() {
 		return false
@@ -45,9 +45,9 @@ func (t *Trial) openAir() (n int) {
 	return n
 }
 
-// lowest chooses the window into which n cells are poured, of a side relative to that of their cube: where their surface
-// would come to lie lowest, nearest to the wish, and the layer below which they do not reach. What would cover most of the
-// room gets all of it.
+// lowest chooses the window into which n cells are poured, of a side relative to that of their cube: where their
+// surface would come to lie lowest, nearest to the wish, and the layer below which they do not reach. What would cover
+// most of the room gets all of it.
 func (t *Trial) lowest(wish Wish, n int, spread float64) (window, int16) {
 	room := t.within
 	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
@@ -172,8 +172,8 @@ func (t *Trial) runs(z int16) {
 	}
 }
 
-// pushIn pushes the thing just poured sideways into covered air that it touches and that is high enough for it. What goes
-// in there comes off its top.
+// pushIn pushes the thing just poured sideways into covered air that it touches and that is high enough for it. What
+// goes in there comes off its top.
 func (t *Trial) pushIn(owner, gap int) {
 	nx, columns := t.space.Solid.Size[0], t.space.columns
 	still := t.covered[:0]

@@ -67,8 +67,8 @@ func check(t require.TestingT, s *Space, things []Thing, trial *Trial, squeeze f
 	inOnePiece(t, things, trial)
 }
 
-// inOnePiece verifies that the things of each bag are all in or all out, and that their cells hang together: a second way to
-// find that out, by merging neighbours.
+// inOnePiece verifies that the things of each bag are all in or all out, and that their cells hang together: a second
+// way to find that out, by merging neighbours.
 func inOnePiece(t require.TestingT, things []Thing, trial *Trial) {
 	size := trial.space.Solid.Size
 	root := indices(len(trial.Owner))
@@ -111,8 +111,8 @@ func inOnePiece(t require.TestingT, things []Thing, trial *Trial) {
 	}
 }
 
-// A bag lies in the lane that one of its things wants, as one block: three litres of clothes and a tin are no wider than a bag of
-// that size, and a small bag holds its clothes tighter than the rest of the pack.
+// A bag lies in the lane that one of its things wants, as one block: three litres of clothes and a tin are no wider
+// than a bag of that size, and a small bag holds its clothes tighter than the rest of the pack.
 func TestABagIsOneBody(t *testing.T) {
 	t.Parallel()
 	s := NewSpace(boxPack(30, 20, 40).Solid(1), false)

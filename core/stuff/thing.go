@@ -55,7 +55,8 @@ func (t *Thing) Footprint() int {
 	return p[0] * p[1] * p[2] / min(p[0], p[1], p[2])
 }
 
-// ThingOf measures a shape for a space. Poses of the same width stand together, since they share a part of the work. Flat things stand against the back or front if they can.
+// ThingOf measures a shape for a space. Poses of the same width stand together, since they share a part of the work.
+// Flat things stand against the back or front if they can.
 func (s *Space) ThingOf(shape kit.Shape, region Region, wish Wish) Thing {
 	t := Thing{Region: region, Wish: wish}
 	if shape.Kind == kit.Soft {

@@ -2,8 +2,8 @@ package trail
 
 import "math"
 
-// A walker's pace after Naismith's rule (1892, from memory): an hour for each 5 km and another for each 600 m of climb. It
-// leaves out rests and is too quick under a heavy pack; hours that the packer states go before it.
+// A walker's pace after Naismith's rule (1892, from memory): an hour for each 5 km and another for each 600 m of climb.
+// It leaves out rests and is too quick under a heavy pack; hours that the packer states go before it.
 const (
 	PaceKmH     = 5.0
 	ClimbMHour  = 600.0
@@ -19,9 +19,9 @@ func (l Leg) Walking() float64 {
 	return l.Km/PaceKmH + l.ClimbM/ClimbMHour
 }
 
-// How much one drinks (common practice: about two litres on a mild day with six to seven hours of walking, more in heat):
-// an hour's walking at up to mildC degrees takes mildLHour, and each degree above it perDegree more. A camp without water
-// takes campL, for dinner, breakfast and the night; reserveL is carried beyond what is expected.
+// How much one drinks (common practice: about two litres on a mild day with six to seven hours of walking, more in
+// heat): an hour's walking at up to mildC degrees takes mildLHour, and each degree above it perDegree more. A camp
+// without water takes campL, for dinner, breakfast and the night; reserveL is carried beyond what is expected.
 const (
 	mildLHour = 0.3
 	mildC     = 16.0
@@ -105,7 +105,8 @@ func (l Leg) Speed() (metresASecond, gradePercent float64) {
 	return l.Km / hours / 3.6, math.Min(60, l.ClimbM/(l.Km*10))
 }
 
-// Roughness is the terrain factor of the load-carriage equation for a ground (after Soule and Goldman 1972, from memory).
+// Roughness is the terrain factor of the load-carriage equation for a ground (after Soule and Goldman 1972, from
+// memory).
 func Roughness(terrain string) float64 {
 	switch terrain {
 	case "road":

@@ -23,9 +23,10 @@ type Supply struct {
 	Why   string
 }
 
-// Food figures. The mass a day is common practice (454 g is light, 700 to 900 g for hard days); the shares of the meals and
-// the mass of single meals are our estimates. A day's energy is a round figure for walking under a pack (common practice);
-// what dry trail food holds follows from its make-up by Atwater's factors: of 100 g, protein, carbohydrate and fat.
+// Food figures. The mass a day is common practice (454 g is light, 700 to 900 g for hard days); the shares of the meals
+// and the mass of single meals are our estimates. A day's energy is a round figure for walking under a pack (common
+// practice); what dry trail food holds follows from its make-up by Atwater's factors: of 100 g, protein, carbohydrate
+// and fat.
 const (
 	DefaultGramsADay = 800.0
 	DefaultKcalADay  = 3200.0
@@ -55,8 +56,8 @@ func (t *Trip) foodADay(school string) (grams float64, why string) {
 	return grams, t.Units.Mass(grams) + " a day"
 }
 
-// Stove and fuel figures. Water boiled at a meal and for its drinks is our estimate. Heat: 4.186 kJ/(kg K) for water, 334
-// kJ/kg to melt ice, 46 MJ/kg for the usual gas mix (from memory).
+// Stove and fuel figures. Water boiled at a meal and for its drinks is our estimate. Heat: 4.186 kJ/(kg K) for water,
+// 334 kJ/kg to melt ice, 46 MJ/kg for the usual gas mix (from memory).
 const (
 	heatKJ           = 4.186
 	meltKJ           = 334.0
@@ -68,8 +69,8 @@ const (
 	dinnerBoiledL    = 1.1
 )
 
-// GasG is the grams of gas that bring water from a temperature in degrees Celsius to the boil, at an efficiency from 0 to
-// 1; snow is melted first. A litre from 20 degrees takes 14.6 g at one half.
+// GasG is the grams of gas that bring water from a temperature in degrees Celsius to the boil, at an efficiency from 0
+// to 1; snow is melted first. A litre from 20 degrees takes 14.6 g at one half.
 func GasG(litres, fromC float64, snow bool, efficiency float64) float64 {
 	heat := heatKJ * (100 - fromC)
 	if snow {

@@ -55,8 +55,8 @@ func MealTime(m Meal) string {
 	return ""
 }
 
-// Meals lists for each day of the trip, the first at 0, the meals that fall within it. With times unknown, the first day
-// has lunch and dinner, the last breakfast and lunch.
+// Meals lists for each day of the trip, the first at 0, the meals that fall within it. With times unknown, the first
+// day has lunch and dinner, the last breakfast and lunch.
 func (t *Trip) Meals() [][]Meal {
 	start, end, ok := t.Times()
 	if !ok {

@@ -37,8 +37,8 @@ func Volume(text, bare string) (float64, error) { return quantity(text, bare, vo
 // Length reads "34 cm", "13.4 in", "5 ft 8 in" and gives centimetres. A bare number is taken in the unit named by bare.
 func Length(text, bare string) (float64, error) { return quantity(text, bare, lengths) }
 
-// Distance reads "12 km", "7.5 mi", "600 m", "2000 ft" and gives kilometres. A bare number is taken in the unit named by
-// bare.
+// Distance reads "12 km", "7.5 mi", "600 m", "2000 ft" and gives kilometres. A bare number is taken in the unit named
+// by bare.
 func Distance(text, bare string) (float64, error) { return quantity(text, bare, distances) }
 
 // Temperature reads "-5", "-5 °C", "23 F" and gives degrees Celsius. A bare number is taken in degrees of the system.

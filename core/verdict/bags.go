@@ -27,8 +27,8 @@ func (b *bagging) of(p *load.Placement) (bag string, opened int) {
 	return bag, opened
 }
 
-// lifted counts what has to come out before a thing: a bag with all that is in it as one, and nothing of the bag that the
-// thing itself is in.
+// lifted counts what has to come out before a thing: a bag with all that is in it as one, and nothing of the bag that
+// the thing itself is in.
 func (b *bagging) lifted(p *load.Placement) int {
 	own, seen, n := b.in[p.Piece], map[*dry.Bag]bool{}, 0
 	for _, over := range p.Over {

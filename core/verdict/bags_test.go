@@ -14,8 +14,8 @@ import (
 	"tornister/demo"
 )
 
-// What is in a dry bag hangs together in the trial, follows one another in the order, and does not fill the bag more than it can
-// be filled, on every demo kit under every school of dryness.
+// What is in a dry bag hangs together in the trial, follows one another in the order, and does not fill the bag more
+// than it can be filled, on every demo kit under every school of dryness.
 func TestABagLiesInOnePiece(t *testing.T) {
 	t.Parallel()
 	bodies := 0

@@ -7,8 +7,8 @@ import (
 	"tornister/core/reach"
 )
 
-// Lies is a plan as drills see it: every thing with what has to come out before it, its bag, and whether rain would spoil it
-// on the ground; and the things on the walker. What is nested lies where its vessel does, in the vessel.
+// Lies is a plan as drills see it: every thing with what has to come out before it, its bag, and whether rain would
+// spoil it on the ground; and the things on the walker. What is nested lies where its vessel does, in the vessel.
 func Lies(task *load.Task, plan *load.Plan) (lies []reach.Lie, worn []kit.Piece) {
 	pack := load.Dryness(task, plan)
 	barriers := pack.Plan()

@@ -21,7 +21,8 @@ import (
 	"tornister/demo"
 )
 
-// anyTask is a generic pack with things of the generic kinds, bags, a way of packing and pins; the same seed gives the same.
+// anyTask is a generic pack with things of the generic kinds, bags, a way of packing and pins; the same seed gives the
+// same.
 func anyTask(t *testing.T, seed int) *load.Task {
 	r := rand.New(rand.NewPCG(uint64(seed), 7))
 	packs := demo.Packs()
@@ -61,9 +62,9 @@ func anyTask(t *testing.T, seed int) *load.Task {
 	return task
 }
 
-// Any kit in any pack, verified from the answer alone, cell by cell: every piece is placed once or left out, hard things own just
-// the cells of their box in one of their poses, soft things as many cells as their litres say and between tight and loose, nothing
-// lies outside the pack, bags lie in one piece and are not overfull, figures add up.
+// Any kit in any pack, verified from the answer alone, cell by cell: every piece is placed once or left out, hard
+// things own just the cells of their box in one of their poses, soft things as many cells as their litres say and
+// between tight and loose, nothing lies outside the pack, bags lie in one piece and are not overfull, figures add up.
 func TestAnyAnswerIsExact(t *testing.T) {
 	t.Parallel()
 	fits := 0

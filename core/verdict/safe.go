@@ -13,7 +13,8 @@ import (
 	"tornister/core/unit"
 )
 
-// safety collects what the Safe check finds. Each rule is a method; it says what it found, from which source, and the mend.
+// safety collects what the Safe check finds. Each rule is a method; it says what it found, from which source, and the
+// mend.
 type safety struct {
 	Check
 	task *load.Task
@@ -21,8 +22,8 @@ type safety struct {
 	bags *bagging
 }
 
-// safeCheck goes through the rules of safety. What it does not know (a bag without a comfort temperature, a trip without
-// dates or legs) it does not judge.
+// safeCheck goes through the rules of safety. What it does not know (a bag without a comfort temperature, a trip
+// without dates or legs) it does not judge.
 func safeCheck(task *load.Task, plan *load.Plan, bags *bagging) Check {
 	s := &safety{Check{Check: "safe", State: Settled, Figure: "no finding"}, task, plan, bags}
 	for _, b := range plan.Broken {

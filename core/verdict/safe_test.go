@@ -81,8 +81,8 @@ func TestRulesOfSafety(t *testing.T) {
 	}
 }
 
-// A child of 50 lb carries at most 12.5 lb (common practice); school bags 10 to 20 % (American Academy of Pediatrics, from
-// memory): both are said.
+// A child of 50 lb carries at most 12.5 lb (common practice); school bags 10 to 20 % (American Academy of Pediatrics,
+// from memory): both are said.
 func TestWhatAChildMayCarry(t *testing.T) {
 	t.Parallel()
 	for kg, want := range map[float64]verdict.CheckState{120: verdict.Settled, 80: verdict.Look, 60: verdict.Stop} {

@@ -131,8 +131,8 @@ func TestSentences(t *testing.T) {
 	assert.Equal(t, "It does not fit: 1 thing cannot go in.", verdict.Sentence(verdict.Verdict{}, 1, unit.Metric))
 }
 
-// What a reader in customary units gets is the same plan, and no figure in a sentence is metric; one who has planned in customary
-// units from the start gets the same words.
+// What a reader in customary units gets is the same plan, and no figure in a sentence is metric; one who has planned in
+// customary units from the start gets the same words.
 func TestReworded(t *testing.T) {
 	t.Parallel()
 	metric := regexp.MustCompile(`\d (g|kg|L|cm|m|km|°C)\b`)

@@ -19,8 +19,8 @@ import (
 // editors is how many write to a server while it is killed.
 const editors = 4
 
-// The program is killed at any moment under several writers, again and again, in five databases: every edit that it acknowledged is
-// there afterwards, and the file is sound.
+// The program is killed at any moment under several writers, again and again, in five databases: every edit that it
+// acknowledged is there afterwards, and the file is sound.
 func TestKillsUnderWriters(t *testing.T) {
 	t.Parallel()
 	kills, seed := Size(t, 15, 1000), Seed()
@@ -60,7 +60,8 @@ func TestKillsUnderWriters(t *testing.T) {
 	require.Positive(t, acknowledged.Load())
 }
 
-// edited lets writers add trips to a server until it is killed after a while, and gives the names that were acknowledged.
+// edited lets writers add trips to a server until it is killed after a while, and gives the names that were
+// acknowledged.
 func edited(t *testing.T, path, prefix string, after time.Duration) map[string]bool {
 	s := serve(t, path)
 	var mu sync.Mutex

@@ -31,7 +31,8 @@ import (
 	"tornister/web"
 )
 
-// overrun is when an answer counts as late: the promised two seconds, and room for a machine that does other things as well.
+// overrun is when an answer counts as late: the promised two seconds, and room for a machine that does other things as
+// well.
 const overrun = 5 * time.Second
 
 // The answers to the demo bundles follow the published schema.
@@ -48,7 +49,8 @@ func TestDemoAnswersFollowTheSchema(t *testing.T) {
 	}
 }
 
-// Bundles changed at random: each is refused with place and mend, or planned in time with a good answer, and its pages answer.
+// Bundles changed at random: each is refused with place and mend, or planned in time with a good answer, and its pages
+// answer.
 func TestMutatedBundles(t *testing.T) {
 	t.Parallel()
 	mutants, err := NewMutants()

@@ -1,5 +1,5 @@
-// Package glpsol asks GLPK's solver, which knows nothing of this program, for the optimum of an exported program. Tests use
-// it to check our own search from outside.
+// Package glpsol asks GLPK's solver, which knows nothing of this program, for the optimum of an exported program. Tests
+// use it to check our own search from outside.
 package glpsol
 
 import (

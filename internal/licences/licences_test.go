@@ -13,8 +13,8 @@ import (
 	"tornister/internal/licences"
 )
 
-// Every module that the program is built from, and every browser library it ships, stands in the list and in the bill of materials at the
-// version in use.
+// Every module that the program is built from, and every browser library it ships, stands in the list and in the bill
+// of materials at the version in use.
 func TestEverythingShippedIsListed(t *testing.T) {
 	t.Parallel()
 	out, err := exec.Command("go", "list", "-deps", "-f", "{{with .Module}}{{if .Version}}{{.Path}} {{.Version}}{{end}}{{end}}", "tornister/cmd/tornister").Output()

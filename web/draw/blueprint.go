@@ -19,8 +19,8 @@ const (
 	blueMiddle = 404.0
 )
 
-// Blueprint draws an empty pack to scale, from the side and from behind, with its zones, their litres, and its measures; the
-// zone with the id chosen is brought out.
+// Blueprint draws an empty pack to scale, from the side and from behind, with its zones, their litres, and its
+// measures; the zone with the id chosen is brought out.
 func Blueprint(pack *rucksack.Pack, chosen string, system unit.System) template.HTML {
 	empty := kit.Piece{Item: &kit.Item{}, Number: 1}
 	plan := &load.Plan{Cells: &load.Cells{Solid: pack.Solid(1)}}

@@ -29,8 +29,8 @@ const (
 	walkingHours = 5.0 // that fill a column, unless a day has more
 )
 
-// Strip draws the days of a trip side by side: date and meals, the legs as bars as long as they take, the water to carry
-// for each stretch between sources, and the nights. A trip longer than the sheet is drawn as wide as it needs.
+// Strip draws the days of a trip side by side: date and meals, the legs as bars as long as they take, the water to
+// carry for each stretch between sources, and the nights. A trip longer than the sheet is drawn as wide as it needs.
 func Strip(d Days) template.HTML {
 	var s sheet
 	meals := d.Trip.Meals()

@@ -29,7 +29,8 @@ type LaySection struct {
 	Things []*kit.Item
 }
 
-// The groundsheet in pixels. The scale is the largest of those between the limits at which all columns are short enough.
+// The groundsheet in pixels. The scale is the largest of those between the limits at which all columns are short
+// enough.
 const (
 	layWidth    = 780.0
 	layHeight   = 560.0
@@ -56,8 +57,8 @@ type lain struct {
 	broken       bool // drawn shorter than it is
 }
 
-// FlatLay draws the things of a kit to one scale as they look from above, in columns of sections, each with its name. The
-// table beside it says the same in words.
+// FlatLay draws the things of a kit to one scale as they look from above, in columns of sections, each with its name.
+// The table beside it says the same in words.
 func FlatLay(lay Lay) template.HTML {
 	scale := layLarge
 	columns := arrange(lay, scale)
@@ -210,8 +211,9 @@ func wrapped(words string, width float64) []string {
 	return lines
 }
 
-// seenFromAbove gives the outline of a thing as people lay it down: long things on their side, pots upright, soft things as
-// a heap about half as high as it is wide, or rolled up tight to a roll 1.7 times as long as thick (our drawing's choice).
+// seenFromAbove gives the outline of a thing as people lay it down: long things on their side, pots upright, soft
+// things as a heap about half as high as it is wide, or rolled up tight to a roll 1.7 times as long as thick (our
+// drawing's choice).
 func seenFromAbove(it *kit.Item, packed bool) lain {
 	s := it.Shape
 	l := lain{item: it}

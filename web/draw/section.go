@@ -18,8 +18,8 @@ type section struct {
 	owners     []int16 // that the plane meets, in order of the cells
 }
 
-// cut takes the section of a view at a plane, counted in cells: from the side at an x, from behind at a y, from above at
-// a z.
+// cut takes the section of a view at a plane, counted in cells: from the side at an x, from behind at a y, from above
+// at a z.
 func (c *cutaway) cut(view View, plane int) *section {
 	cells := c.Plan.Cells
 	size := cells.Solid.Size
@@ -61,8 +61,8 @@ func (c *cutaway) cut(view View, plane int) *section {
 // cutAxis is the axis of the pack frame across which a view is cut.
 var cutAxis = map[View]int{FromSide: 0, FromBehind: 1, FromAbove: 2}
 
-// planeOf is the plane of a view in cells: the one asked for, else through the middle of the thing that is chosen or just
-// being loaded, else the midline, or a third of the pack's depth.
+// planeOf is the plane of a view in cells: the one asked for, else through the middle of the thing that is chosen or
+// just being loaded, else the midline, or a third of the pack's depth.
 func (c *cutaway) planeOf(view View) int {
 	solid := c.Plan.Cells.Solid
 	axis := cutAxis[view]

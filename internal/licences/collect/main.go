@@ -1,5 +1,5 @@
-// Command collect reads a bill of materials (CycloneDX JSON) of the modules on standard input, adds the browser libraries and fonts that are
-// shipped, and writes docs/sbom.json and internal/licences/LICENCES.txt.
+// Command collect reads a bill of materials (CycloneDX JSON) of the modules on standard input, adds the browser
+// libraries and fonts that are shipped, and writes docs/sbom.json and internal/licences/LICENCES.txt.
 package main
 
 import (
@@ -134,7 +134,8 @@ func moduleLicence(module string) (string, error) {
 	return strings.Join(texts, "\n"), nil
 }
 
-// browserLibraries are those of web/static/vendor, as `make vendor` wrote them down. axe-core is for tests and not shipped.
+// browserLibraries are those of web/static/vendor, as `make vendor` wrote them down. axe-core is for tests and not
+// shipped.
 func browserLibraries() ([]shipped, error) {
 	const folder = "web/static/vendor"
 	versions, err := os.ReadFile(folder + "/VERSIONS.txt")
