@@ -46,10 +46,18 @@ func scan(data []byte) error {
 		at := func() string { return string(decoder.StackPointer()) }
 		depth := decoder.StackDepth()
 		if depth > maxDepth {
-			return problem(at(), fmt.Sprintf("lists and objects stand %d deep in each other", depth), fmt.Sprintf("at most %d are read; a bundle needs eight", maxDepth))
+			return problem(
+				at(),
+				fmt.Sprintf("lists and objects stand %d deep in each other", depth),
+				fmt.Sprintf("at most %d are read; a bundle needs eight", maxDepth),
+			)
 		}
 		if values++; values > 2*maxValues { // names of fields count as well
-			return problem(at(), "the file holds too many values", fmt.Sprintf("at most %d are read; a bundle describes one pack and one kit", maxValues))
+			return problem(
+				at(),
+				"the file holds too many values",
+				fmt.Sprintf("at most %d are read; a bundle describes one pack and one kit", maxValues),
+			)
 		}
 		if kind, entries := decoder.StackIndex(depth); entries > maxEntries*map[jsontext.Kind]int64{'{': 2, '[': 1, 0: 1}[kind] {
 			return tooMany(decoder, kind, entries)
@@ -79,7 +87,11 @@ func tooMany(decoder *jsontext.Decoder, kind jsontext.Kind, entries int64) error
 	if kind == '{' {
 		entries /= 2 // names and values
 	}
-	return problem(at[:max(0, strings.LastIndexByte(at, '/'))], fmt.Sprintf("has %d entries", entries), fmt.Sprintf("give at most %d", maxEntries))
+	return problem(
+		at[:max(0, strings.LastIndexByte(at, '/'))],
+		fmt.Sprintf("has %d entries", entries),
+		fmt.Sprintf("give at most %d", maxEntries),
+	)
 }
 
 // badNumber says what is wrong with a number; "" when nothing is.
@@ -103,7 +115,10 @@ func badText(text string) (what, mend string) {
 	}
 	for _, r := range text {
 		if r != '\n' && r != '\t' && r != '\r' && Hidden(r) {
-			return fmt.Sprintf("the text has a hidden character (%U)", r), "write it without control characters and marks of direction"
+			return fmt.Sprintf(
+				"the text has a hidden character (%U)",
+				r,
+			), "write it without control characters and marks of direction"
 		}
 	}
 	return "", ""
@@ -140,11 +155,23 @@ func scanProblem(data []byte, err error) error {
 	line, column := lineOf(data, syntax.ByteOffset)
 	switch {
 	case errors.Is(err, jsontext.ErrDuplicateName):
-		return problem(string(syntax.JSONPointer), fmt.Sprintf("the name stands a second time in line %d, column %d", line, column), "keep one of the two; a reader could take either")
+		return problem(
+			string(syntax.JSONPointer),
+			fmt.Sprintf("the name stands a second time in line %d, column %d", line, column),
+			"keep one of the two; a reader could take either",
+		)
 	case strings.Contains(err.Error(), "UTF-8") || strings.Contains(err.Error(), "surrogate"):
-		return problem(string(syntax.JSONPointer), fmt.Sprintf("line %d, column %d: a letter is not valid UTF-8", line, column), "save the file as UTF-8")
+		return problem(
+			string(syntax.JSONPointer),
+			fmt.Sprintf("line %d, column %d: a letter is not valid UTF-8", line, column),
+			"save the file as UTF-8",
+		)
 	case strings.Contains(err.Error(), "max depth") || strings.Contains(err.Error(), "depth"):
-		return problem("", "lists and objects stand too deep in each other", fmt.Sprintf("at most %d are read", maxDepth))
+		return problem(
+			"",
+			"lists and objects stand too deep in each other",
+			fmt.Sprintf("at most %d are read", maxDepth),
+		)
 	}
 	return nil // the reader after this one names it
 }

@@ -91,7 +91,15 @@ func (p *Planner[A]) Begin(trip uint, version int, task *load.Task, assumed []st
 		if ok {
 			j.Stop()
 		}
-		j = &Job[A]{trip: trip, version: version, About: about, task: task, assumed: assumed, ready: make(chan struct{}), done: make(chan struct{})}
+		j = &Job[A]{
+			trip:    trip,
+			version: version,
+			About:   about,
+			task:    task,
+			assumed: assumed,
+			ready:   make(chan struct{}),
+			done:    make(chan struct{}),
+		}
 		j.ctx, j.stop = context.WithCancel(p.all)
 		p.jobs.Add(trip, j)
 		p.mu.Unlock()

@@ -95,7 +95,12 @@ func TestTripsThatFallOutAreStopped(t *testing.T) {
 	<-jobs[18].Done()
 	assert.NotNil(t, newer)
 	p.Close()
-	require.Eventually(t, func() bool { return runtime.NumGoroutine() <= before+2 }, 10*time.Second, 10*time.Millisecond)
+	require.Eventually(
+		t,
+		func() bool { return runtime.NumGoroutine() <= before+2 },
+		10*time.Second,
+		10*time.Millisecond,
+	)
 }
 
 func TestAPanicEndsOneSearch(t *testing.T) {

@@ -27,7 +27,7 @@ func (s *Store) Backup(ctx context.Context, path string) error {
 		return fmt.Errorf("backup: %w", err)
 	}
 	defer func() {
-		for _, tail := range append([]string{""}, tails...) {
+		for _, tail := range withTails {
 			_ = os.Remove(part + tail)
 		}
 	}()

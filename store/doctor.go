@@ -52,19 +52,34 @@ func Examine(ctx context.Context, path string) []Finding {
 	}
 	for _, tail := range tails {
 		if info, err := os.Stat(path + tail); err == nil && info.Size() > 0 && tail == "-journal" {
-			bad("leave it; the next program that opens the database takes it back", "A change was under way when the program or the machine stopped (%s).", filepath.Base(path+tail))
+			bad(
+				"leave it; the next program that opens the database takes it back",
+				"A change was under way when the program or the machine stopped (%s).",
+				filepath.Base(path+tail),
+			)
 		}
 	}
 	examineCopies(path, good, bad)
 	return list
 }
 
-func examineInside(ctx context.Context, path string, found *state, good func(string, ...any), bad func(string, string, ...any)) {
+func examineInside(
+	ctx context.Context,
+	path string,
+	found *state,
+	good func(string, ...any),
+	bad func(string, string, ...any),
+) {
 	program := "a program before 0.2"
 	if found.program != "" {
 		program = "version " + found.program
 	}
-	good("It is a database of Tornister, last written by %s, with %d of %d steps of its tables.", program, len(found.steps), len(migrations))
+	good(
+		"It is a database of Tornister, last written by %s, with %d of %d steps of its tables.",
+		program,
+		len(found.steps),
+		len(migrations),
+	)
 	if found.pending() {
 		good("The next start brings it up to date and keeps a copy of how it is.")
 	}
@@ -110,7 +125,9 @@ func examineRights(path string, info fs.FileInfo, good func(string, ...any), bad
 func examineCopies(path string, good func(string, ...any), bad func(string, string, ...any)) {
 	copies := Copies(path)
 	if len(copies) == 0 {
-		good("No copies have been kept by the program itself yet; serve keeps one a day, and tornister backup writes one.")
+		good(
+			"No copies have been kept by the program itself yet; serve keeps one a day, and tornister backup writes one.",
+		)
 		return
 	}
 	for _, c := range copies {

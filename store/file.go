@@ -20,9 +20,13 @@ var (
 	ErrDamaged  = errors.New("the file is damaged; tornister doctor says what can be done")
 	ErrNewer    = errors.New("it was written by a newer Tornister")
 	ErrReadOnly = errors.New("the database can only be read: its file or folder is write-protected")
-	ErrReplaced = errors.New("the database file was replaced or moved away while the program had it open; nothing is written any more. Stop the program and start it again")
-	ErrFull     = errors.New("nothing more can be written: the disk is full or its limit is reached. Nothing was changed; make room and try again")
-	ErrBusy     = errors.New("another program keeps writing to the database; nothing was changed, try again")
+	ErrReplaced = errors.New(
+		"the database file was replaced or moved away while the program had it open; nothing is written any more. Stop the program and start it again",
+	)
+	ErrFull = errors.New(
+		"nothing more can be written: the disk is full or its limit is reached. Nothing was changed; make room and try again",
+	)
+	ErrBusy = errors.New("another program keeps writing to the database; nothing was changed, try again")
 )
 
 // magic is how every SQLite file begins; applicationID is how ours are told from others (PRAGMA application_id,
@@ -51,7 +55,11 @@ func look(path string) (*state, error) {
 	switch {
 	case errors.Is(err, os.ErrNotExist):
 		if stray := strayTails(path); len(stray) > 0 {
-			return nil, fmt.Errorf("%w: %s lies there without its database. Put the database back beside it, or move it away", ErrDamaged, strings.Join(stray, " and "))
+			return nil, fmt.Errorf(
+				"%w: %s lies there without its database. Put the database back beside it, or move it away",
+				ErrDamaged,
+				strings.Join(stray, " and "),
+			)
 		}
 		return &state{fresh: true}, nil
 	case err != nil:
@@ -84,6 +92,9 @@ func strayTails(path string) (stray []string) {
 
 // tails are what SQLite keeps beside a database: the journal written ahead, its index, and the journal of a rollback.
 var tails = []string{"-wal", "-shm", "-journal"}
+
+// withTails are the endings of a database and of what belongs to it.
+var withTails = append([]string{""}, tails...)
 
 func begins(path, with string) (bool, error) {
 	file, err := os.Open(path)
@@ -118,7 +129,8 @@ func examine(ctx context.Context, db *sql.DB) (*state, error) {
 		return nil, unreadable(err)
 	}
 	if slices.Contains(tables, "properties") {
-		if err := db.QueryRowContext(ctx, "SELECT value FROM properties WHERE key = 'program'").Scan(&found.program); err != nil && !errors.Is(err, sql.ErrNoRows) {
+		if err := db.QueryRowContext(ctx, "SELECT value FROM properties WHERE key = 'program'").Scan(&found.program); err != nil &&
+			!errors.Is(err, sql.ErrNoRows) {
 			return nil, unreadable(err)
 		}
 	}
@@ -128,7 +140,12 @@ func examine(ctx context.Context, db *sql.DB) (*state, error) {
 			if found.program != "" {
 				version = found.program
 			}
-			return nil, fmt.Errorf("%w, %s (it has been through step %s): use that program, or a backup from before", ErrNewer, version, step)
+			return nil, fmt.Errorf(
+				"%w, %s (it has been through step %s): use that program, or a backup from before",
+				ErrNewer,
+				version,
+				step,
+			)
 		}
 	}
 	return found, nil

@@ -2,17 +2,13 @@ package store
 
 import (
 	"context"
-	"database/sql"
 	"errors"
 	"fmt"
-	"io/fs"
 	"os"
-	"os/exec"
 	"path/filepath"
 	"strings"
 	"sync"
 	"sync/atomic"
-	"syscall"
 	"testing"
 	"time"
 
@@ -57,86 +53,6 @@ func names(t *testing.T, path string) (list []string) {
 	return list
 }
 
-// run makes statements in a file, past the store.
-func run(t *testing.T, path string, statements ...string) {
-	db, err := sql.Open("sqlite3", path)
-	require.NoError(t, err)
-	defer db.Close()
-	for _, s := range statements {
-		_, err := db.Exec(s)
-		require.NoError(t, err, s)
-	}
-}
-
-// A journal that was left beside a database, or where one was, never gets into what is restored.
-func TestRestoreBesideAJournalLeftOver(t *testing.T) {
-	t.Parallel()
-	saved := kept(t, "saved")
-	for _, gone := range []bool{false, true} {
-		path := filepath.Join(t.TempDir(), "kept.db")
-		s, err := Open(path)
-		require.NoError(t, err)
-		addTrip(t, s, "only in the journal")
-		crashed := filepath.Join(t.TempDir(), "crashed.db") // as a machine that stops leaves it: the journal not written in
-		for _, tail := range []string{"", "-wal"} {
-			require.NoError(t, copyFile(path+tail, crashed+tail))
-		}
-		require.NoError(t, s.Close())
-		if gone {
-			require.NoError(t, os.Remove(crashed))
-		}
-		before, err := Restore(t.Context(), saved, crashed)
-		require.NoError(t, err)
-		assert.Equal(t, []string{"saved"}, names(t, crashed))
-		require.NotEmpty(t, before, "the journal is kept as well")
-		if gone {
-			assert.FileExists(t, before+"-wal")
-		} else {
-			assert.Equal(t, []string{"only in the journal"}, names(t, before))
-		}
-	}
-}
-
-func TestEveryRestoreKeepsWhatWasThere(t *testing.T) {
-	t.Parallel()
-	path := kept(t, "first")
-	now := time.Date(2026, 11, 26, 15, 4, 5, 0, time.UTC)
-	var before []string
-	for _, name := range []string{"second", "third", "fourth"} { // all in one second
-		was, err := restore(t.Context(), kept(t, name), path, now)
-		require.NoError(t, err)
-		before = append(before, was)
-	}
-	assert.Equal(t, []string{"fourth"}, names(t, path))
-	for i, name := range []string{"first", "second", "third"} {
-		assert.Contains(t, before[i], "before-restore-20261126-150405")
-		assert.Equal(t, []string{name}, names(t, before[i]))
-	}
-}
-
-func TestRestoreWaitsForNoServer(t *testing.T) {
-	t.Parallel()
-	path, saved := kept(t, "open"), kept(t, "saved")
-	s, err := Open(path)
-	require.NoError(t, err)
-	other, err := Open(path)
-	require.NoError(t, err, "two programs may have it open")
-	require.NoError(t, other.Close())
-	_, err = Restore(t.Context(), saved, path)
-	assert.ErrorIs(t, err, ErrInUse)
-	assert.True(t, InUse(path))
-	addTrip(t, s, "acknowledged")
-	require.NoError(t, s.Close())
-	assert.False(t, InUse(path))
-	assert.Equal(t, []string{"acknowledged", "open"}, names(t, path))
-
-	lock, err := claimFile(path)
-	require.NoError(t, err)
-	_, err = Open(path)
-	assert.ErrorIs(t, err, ErrInUse, "and nothing opens it while it is restored")
-	require.NoError(t, lock.Close())
-}
-
 func TestAReplacedFileIsNotWrittenTo(t *testing.T) {
 	t.Parallel()
 	path, other := kept(t, "open"), kept(t, "other")
@@ -151,98 +67,6 @@ func TestAReplacedFileIsNotWrittenTo(t *testing.T) {
 	assert.ErrorIs(t, s.Alive(t.Context()), ErrReplaced)
 	require.NoError(t, os.Remove(path))
 	assert.ErrorIs(t, s.Trouble(), ErrReplaced)
-}
-
-func TestForeignFilesAreLeftAlone(t *testing.T) {
-	t.Parallel()
-	folder := t.TempDir()
-	foreign := filepath.Join(folder, "diary.db")
-	run(t, foreign, "CREATE TABLE diary (day text)", "INSERT INTO diary VALUES ('Monday')", "CREATE TABLE migrations (id text)")
-	marked := filepath.Join(folder, "marked.db")
-	run(t, marked, "PRAGMA application_id = 7")
-	text := filepath.Join(folder, "letter.txt")
-	require.NoError(t, os.WriteFile(text, []byte("Dear instructor, the kit list is as follows."), 0o644))
-	for _, path := range []string{foreign, marked, text, folder} {
-		before, _ := os.ReadFile(path)
-		_, err := Open(path)
-		assert.ErrorIs(t, err, ErrForeign, path)
-		after, _ := os.ReadFile(path)
-		assert.Equal(t, before, after, "not a byte of it is changed")
-		_, err = Restore(t.Context(), path, filepath.Join(t.TempDir(), "kept.db"))
-		if path != folder {
-			assert.ErrorIs(t, err, ErrBackup, path)
-		}
-	}
-}
-
-func TestANewerProgramsFileIsLeftAlone(t *testing.T) {
-	t.Parallel()
-	path := kept(t, "from tomorrow")
-	run(t, path, "INSERT INTO migrations VALUES ('0099-tomorrow')", "UPDATE properties SET value = '9.9' WHERE key = 'program'", "PRAGMA wal_checkpoint(TRUNCATE)")
-	before, err := os.ReadFile(path)
-	require.NoError(t, err)
-	_, err = Open(path)
-	require.ErrorIs(t, err, ErrNewer)
-	assert.Contains(t, err.Error(), "9.9")
-	_, err = Restore(t.Context(), path, filepath.Join(t.TempDir(), "kept.db"))
-	assert.ErrorIs(t, err, ErrBackup)
-	after, err := os.ReadFile(path)
-	require.NoError(t, err)
-	assert.Equal(t, before, after)
-}
-
-// Files as older programs left them come up to date with all that was in them, and a copy of how they were is kept.
-func TestOlderFilesComeUpToDate(t *testing.T) {
-	t.Parallel()
-	for _, step := range []int{1, 2} {
-		path := filepath.Join(t.TempDir(), "kept.db")
-		require.NoError(t, copyFile(fmt.Sprintf("testdata/step-%d.db", step), path))
-		s, err := Open(path)
-		require.NoError(t, err)
-		state, err := s.Trip(t.Context(), 1)
-		require.NoError(t, err)
-		assert.Equal(t, "Night on the rim", state.Doc.Name())
-		assert.Equal(t, "kept as it is", state.Doc.List("items")[1]["note"])
-		require.NoError(t, s.Change(t.Context(), 1, 1, "leave the pot", func(d bundle.Doc) error {
-			return d.EditItem("pot", func(item map[string]any) error { item["carry"] = "left"; return nil })
-		}))
-		require.NoError(t, s.Close())
-		fresh, err := Open(filepath.Join(t.TempDir(), "fresh.db"))
-		require.NoError(t, err)
-		assert.ElementsMatch(t, columnsOf(t, fresh.path), columnsOf(t, path), "the same tables as in a new file")
-		require.NoError(t, fresh.Close())
-		copies := Copies(path)
-		require.Len(t, copies, 1)
-		assert.Contains(t, copies[0], fmt.Sprintf("before-step-%d", step+1))
-		was, err := look(copies[0])
-		require.NoError(t, err)
-		assert.Len(t, was.steps, step)
-	}
-}
-
-// columnsOf lists all columns of a file as table and name.
-func columnsOf(t *testing.T, path string) []string {
-	db, err := sql.Open("sqlite3", path)
-	require.NoError(t, err)
-	defer db.Close()
-	list, err := column(t.Context(), db, "SELECT m.name || '.' || c.name || ' ' || lower(c.type) FROM sqlite_master m JOIN pragma_table_info(m.name) c WHERE m.type = 'table'")
-	require.NoError(t, err)
-	return list
-}
-
-func TestMigrationsAreAllOrNothing(t *testing.T) {
-	t.Parallel()
-	path := filepath.Join(t.TempDir(), "kept.db")
-	require.NoError(t, copyFile("testdata/step-2.db", path))
-	run(t, path, "CREATE TABLE verdicts (in_the_way text)") // the last step cannot make its table
-	_, err := Open(path)
-	require.Error(t, err)
-	db, err := sql.Open("sqlite3", path)
-	require.NoError(t, err)
-	defer db.Close()
-	found, err := column(t.Context(), db, "SELECT name FROM sqlite_master WHERE name = 'properties'")
-	require.NoError(t, err)
-	assert.Empty(t, found, "nothing of the step stays")
 }
 
 func TestBackupLeavesNothingHalf(t *testing.T) {
@@ -289,87 +113,6 @@ func TestACopyADaySevenKept(t *testing.T) {
 	require.NoError(t, s.Daily(t.Context()))
 	assert.Contains(t, Copies(path)[keptCopies-1], "2026-11-10")
 	assert.Equal(t, []string{"day one"}, names(t, copies[3]))
-}
-
-// Somebody without the right to write, in a process of its own since the owner of this one may be allowed everything.
-func TestAWriteProtectedDatabaseIsReadAndBackedUp(t *testing.T) {
-	if folder := os.Getenv("TORNISTER_WRITE_PROTECTED"); folder != "" {
-		path := filepath.Join(folder, "kept.db")
-		_, err := Open(path)
-		require.ErrorIs(t, err, ErrReadOnly)
-		s, err := OpenReading(path)
-		require.NoError(t, err)
-		defer s.Close()
-		assert.True(t, s.ReadOnly())
-		trips, err := s.Trips(t.Context())
-		require.NoError(t, err)
-		require.Len(t, trips, 1)
-		assert.ErrorIs(t, s.Remove(t.Context(), trips[0].ID, AnyVersion), ErrReadOnly)
-		saved := filepath.Join(t.TempDir(), "saved.db")
-		require.NoError(t, s.Backup(t.Context(), saved))
-		assert.NoError(t, soundFile(t.Context(), saved))
-		return
-	}
-	t.Parallel()
-	folder := filepath.Dir(kept(t, "read only"))
-	program := filepath.Join(t.TempDir(), "test-program")
-	whole, err := os.ReadFile(os.Args[0])
-	require.NoError(t, err)
-	require.NoError(t, os.WriteFile(program, whole, 0o755))
-	for _, name := range []string{folder, filepath.Dir(folder), filepath.Dir(program), filepath.Dir(filepath.Dir(program))} {
-		require.NoError(t, os.Chmod(name, 0o755))
-	}
-	require.NoError(t, os.Chmod(filepath.Join(folder, "kept.db"), 0o444))
-	require.NoError(t, os.Remove(filepath.Join(folder, "kept.db.lock")))
-	require.NoError(t, os.Chmod(folder, 0o555))
-	t.Cleanup(func() { _ = os.Chmod(folder, 0o755) })
-	cmd := exec.Command(program, "-test.run", "^TestAWriteProtectedDatabaseIsReadAndBackedUp$", "-test.v")
-	cmd.Env, cmd.Dir = append(os.Environ(), "TORNISTER_WRITE_PROTECTED="+folder), "/"
-	if os.Getuid() == 0 {
-		cmd.SysProcAttr = &syscall.SysProcAttr{Credential: &syscall.Credential{Uid: 65534, Gid: 65534}}
-	}
-	out, err := cmd.CombinedOutput()
-	require.NoError(t, err, string(out))
-	assert.Contains(t, string(out), "--- PASS")
-}
-
-// Whatever the umask, nobody else reads what is entered.
-func TestFilesAreTheOwnersAlone(t *testing.T) {
-	for _, mask := range []int{0o000, 0o077} {
-		before := syscall.Umask(mask)
-		folder := filepath.Join(t.TempDir(), "new")
-		require.NoError(t, Folder(folder))
-		path := filepath.Join(folder, "kept.db")
-		s, err := Open(path)
-		require.NoError(t, err)
-		addTrip(t, s, "private")
-		require.NoError(t, s.Daily(t.Context()))
-		require.NoError(t, s.Backup(t.Context(), filepath.Join(folder, "saved.db")))
-		syscall.Umask(before)
-		seen := 0
-		require.NoError(t, filepath.WalkDir(folder, func(name string, entry fs.DirEntry, err error) error {
-			info, infoErr := entry.Info()
-			require.NoError(t, infoErr)
-			want := fs.FileMode(0o600)
-			if entry.IsDir() {
-				want = 0o700
-			}
-			assert.Equal(t, want, info.Mode().Perm(), name)
-			seen++
-			return err
-		}))
-		assert.GreaterOrEqual(t, seen, 7, "database, journal, index, lock, backup, copy and folders")
-		require.NoError(t, s.Close())
-	}
-	old := filepath.Join(t.TempDir(), "old.db") // one that an older program made is closed to others
-	require.NoError(t, copyFile("testdata/step-2.db", old))
-	require.NoError(t, os.Chmod(old, 0o644))
-	s, err := Open(old)
-	require.NoError(t, err)
-	require.NoError(t, s.Close())
-	info, err := os.Stat(old)
-	require.NoError(t, err)
-	assert.Equal(t, fs.FileMode(0o600), info.Mode().Perm())
 }
 
 func TestARemovedTripIsGoneFromTheFile(t *testing.T) {
@@ -493,7 +236,10 @@ func TestATornJournalLosesNothingAcknowledged(t *testing.T) {
 	var sizes []int64
 	for version := 1; version <= 12; version++ {
 		require.NoError(t, s.Change(t.Context(), 1, version, "edit", func(d bundle.Doc) error {
-			return d.EditItem("pot", func(item map[string]any) error { item["mass_g"] = bundle.Number(float64(version)); return nil })
+			return d.EditItem(
+				"pot",
+				func(item map[string]any) error { item["mass_g"] = bundle.Number(float64(version)); return nil },
+			)
 		}))
 		info, err := os.Stat(path + "-wal")
 		require.NoError(t, err)

@@ -35,7 +35,11 @@ func claimFile(path string) (*flock.Flock, error) {
 	case err != nil:
 		return nil, fmt.Errorf("lock %s: %w", path, err)
 	case !got:
-		return nil, fmt.Errorf("%w: a program has %s open; stop it first (Ctrl-C where tornister serve runs)", ErrInUse, path)
+		return nil, fmt.Errorf(
+			"%w: a program has %s open; stop it first (Ctrl-C where tornister serve runs)",
+			ErrInUse,
+			path,
+		)
 	}
 	return lock, os.Chmod(lock.Path(), 0o600)
 }

@@ -89,7 +89,10 @@ func (s *Store) migrate(found *state) error {
 	if found.program == release.Version {
 		return nil
 	}
-	err := s.writer.Exec("INSERT INTO properties VALUES ('program', ?) ON CONFLICT DO UPDATE SET value = excluded.value", release.Version).Error
+	err := s.writer.Exec(
+		"INSERT INTO properties VALUES ('program', ?) ON CONFLICT DO UPDATE SET value = excluded.value",
+		release.Version,
+	).Error
 	if err != nil || found.fresh {
 		return err
 	}

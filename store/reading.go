@@ -21,7 +21,7 @@ func OpenReading(path string) (*Store, error) {
 		return nil, err
 	}
 	s = &Store{path: filepath.Join(folder, "copy.db"), copied: folder, now: time.Now}
-	for _, tail := range append([]string{""}, tails...) {
+	for _, tail := range withTails {
 		if tail == "-shm" {
 			continue // made anew from the journal
 		}

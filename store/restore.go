@@ -68,7 +68,7 @@ func prepared(ctx context.Context, backup, path string) (fresh string, err error
 		}
 	}()
 	fresh = filepath.Join(folder, "restored.db")
-	for _, tail := range append([]string{""}, tails...) {
+	for _, tail := range withTails {
 		if tail == "-shm" {
 			continue // made anew from the journal
 		}
@@ -126,7 +126,7 @@ func setAside(path string, now time.Time) (kept string, err error) {
 	kept = freeName(path + ".before-restore-" + now.Format("20060102-150405"))
 	emptied(path)
 	any := false
-	for _, tail := range append([]string{""}, tails...) {
+	for _, tail := range withTails {
 		switch err := keptAs(path+tail, kept+tail); {
 		case err == nil:
 			any = true
@@ -173,7 +173,7 @@ func emptied(path string) {
 
 // putBack makes what was set aside the database again.
 func putBack(kept, path string) error {
-	for _, tail := range append([]string{""}, tails...) {
+	for _, tail := range withTails {
 		if err := os.Rename(kept+tail, path+tail); err != nil && !errors.Is(err, os.ErrNotExist) {
 			return err
 		}
@@ -184,7 +184,7 @@ func putBack(kept, path string) error {
 // freeName is the name, or the first with a number behind it that no file has.
 func freeName(name string) string {
 	taken := func(name string) bool {
-		for _, tail := range append([]string{""}, tails...) {
+		for _, tail := range withTails {
 			if _, err := os.Lstat(name + tail); err == nil {
 				return true
 			}

@@ -98,7 +98,7 @@ func (d *door) open(c *gin.Context) {
 	d.mu.Lock()
 	d.sessions.Add(sha256.Sum256([]byte(value)), &session{now, now})
 	d.mu.Unlock()
-	http.SetCookie(c.Writer, &http.Cookie{Name: sessionName, Value: value, Path: "/", MaxAge: int(longest.Seconds()), HttpOnly: true, Secure: d.secure, SameSite: http.SameSiteLaxMode})
+	d.hand(c, value, int(longest.Seconds()))
 }
 
 // shut ends a session.
@@ -108,7 +108,13 @@ func (d *door) shut(c *gin.Context) {
 		d.sessions.Remove(sha256.Sum256([]byte(cookie.Value)))
 		d.mu.Unlock()
 	}
-	http.SetCookie(c.Writer, &http.Cookie{Name: sessionName, Path: "/", MaxAge: -1, HttpOnly: true, Secure: d.secure, SameSite: http.SameSiteLaxMode})
+	d.hand(c, "", -1)
+}
+
+// hand gives the browser what it comes back with, for so many seconds; below zero takes it away.
+func (d *door) hand(c *gin.Context, value string, seconds int) {
+	http.SetCookie(c.Writer, &http.Cookie{Name: sessionName, Value: value, Path: "/", MaxAge: seconds,
+		HttpOnly: true, Secure: d.secure, SameSite: http.SameSiteLaxMode})
 }
 
 // signInView is the page that asks for the password.
@@ -117,7 +123,8 @@ type signInView struct{ Return string }
 // knock keeps everybody out who has not given the password. What a page is made with, and the page that asks, are open.
 func (s *Server) knock(c *gin.Context) {
 	path := c.Request.URL.Path
-	if !s.door.locked() || path == "/sign-in" || path == "/healthz" || strings.HasPrefix(path, "/static/") || s.door.in(c.Request) {
+	if !s.door.locked() || path == "/sign-in" || path == "/healthz" || strings.HasPrefix(path, "/static/") ||
+		s.door.in(c.Request) {
 		c.Next()
 		return
 	}
@@ -126,7 +133,12 @@ func (s *Server) knock(c *gin.Context) {
 		c.Redirect(http.StatusSeeOther, "/sign-in?return="+urlEscape(c.Request.URL.RequestURI()))
 		return
 	}
-	s.showSignIn(c, http.StatusUnauthorized, "/", &notice{Kind: "wrong", Text: "You were out for a while. Give the password again; what you sent was not taken."})
+	s.showSignIn(
+		c,
+		http.StatusUnauthorized,
+		"/",
+		&notice{Kind: "wrong", Text: "You were out for a while. Give the password again; what you sent was not taken."},
+	)
 }
 
 func (s *Server) signInPage(c *gin.Context) {
@@ -134,7 +146,19 @@ func (s *Server) signInPage(c *gin.Context) {
 }
 
 func (s *Server) showSignIn(c *gin.Context, status int, back string, told *notice) {
-	s.render(c, status, page{Title: "Sign in", Name: "signin", Headline: "Whose kit is it?", Detail: "This Tornister asks for a password.", Notice: told, Here: back, Body: &signInView{back}})
+	s.render(
+		c,
+		status,
+		page{
+			Title:    "Sign in",
+			Name:     "signin",
+			Headline: "Whose kit is it?",
+			Detail:   "This Tornister asks for a password.",
+			Notice:   told,
+			Here:     back,
+			Body:     &signInView{back},
+		},
+	)
 }
 
 // signIn takes the password.
@@ -142,7 +166,12 @@ func (s *Server) signIn(c *gin.Context) {
 	back := localPath(c.PostForm("return"), "/")
 	if !s.door.mayGuess(c.Request.RemoteAddr) {
 		c.Header("Retry-After", "10")
-		s.showSignIn(c, http.StatusTooManyRequests, back, &notice{Kind: "wrong", Text: "Too many tries. Wait ten seconds, then try again."})
+		s.showSignIn(
+			c,
+			http.StatusTooManyRequests,
+			back,
+			&notice{Kind: "wrong", Text: "Too many tries. Wait ten seconds, then try again."},
+		)
 		return
 	}
 	if !s.door.locked() || bcrypt.CompareHashAndPassword(s.door.hash, []byte(c.PostForm("password"))) != nil {

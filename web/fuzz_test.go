@@ -51,7 +51,11 @@ func FuzzRequest(f *testing.F) {
 	if _, err := kept.Create(f.Context(), b.Doc); err != nil {
 		f.Fatal(err)
 	}
-	s, err := New(kept, weather.Service{}, Options{Hosts: []string{"example.com"}, Planner: planner.Options{Thorough: time.Millisecond}})
+	s, err := New(
+		kept,
+		weather.Service{},
+		Options{Hosts: []string{"example.com"}, Planner: planner.Options{Thorough: time.Millisecond}},
+	)
 	if err != nil {
 		f.Fatal(err)
 	}
@@ -60,10 +64,20 @@ func FuzzRequest(f *testing.F) {
 		method, rest, _ := strings.Cut(text, " ")
 		address, body, _ := strings.Cut(rest, " ")
 		u, err := url.ParseRequestURI(address)
-		if err != nil || u.Host != "" || !strings.HasPrefix(address, "/") || method != http.MethodGet && method != http.MethodPost || strings.HasSuffix(u.Path, "progress") {
+		if err != nil || u.Host != "" || !strings.HasPrefix(address, "/") ||
+			method != http.MethodGet && method != http.MethodPost ||
+			strings.HasSuffix(u.Path, "progress") {
 			t.Skip()
 		}
-		r := &http.Request{Method: method, URL: u, Host: "example.com", Header: http.Header{"Content-Type": {"application/x-www-form-urlencoded"}}, Body: http.NoBody, RemoteAddr: "192.0.2.1:1", RequestURI: address}
+		r := &http.Request{
+			Method:     method,
+			URL:        u,
+			Host:       "example.com",
+			Header:     http.Header{"Content-Type": {"application/x-www-form-urlencoded"}},
+			Body:       http.NoBody,
+			RemoteAddr: "192.0.2.1:1",
+			RequestURI: address,
+		}
 		if method == http.MethodPost {
 			posted := httptest.NewRequest(method, "/", strings.NewReader(body))
 			r.Body, r.ContentLength = posted.Body, posted.ContentLength
@@ -71,7 +85,8 @@ func FuzzRequest(f *testing.F) {
 		w := httptest.NewRecorder()
 		start := time.Now()
 		s.ServeHTTP(w, r.WithContext(t.Context()))
-		if w.Code >= 500 && w.Code != http.StatusBadGateway || time.Since(start) > 10*time.Second { // the forecast service is not there
+		if w.Code >= 500 && w.Code != http.StatusBadGateway ||
+			time.Since(start) > 10*time.Second { // the forecast service is not there
 			t.Fatalf("%d after %v: %.300s", w.Code, time.Since(start), w.Body.String())
 		}
 		if strings.Contains(w.Body.String(), "<script>") {

@@ -48,7 +48,11 @@ func (o *Options) answersTo(hostport string) bool {
 // onlyOurNames refuses requests for another host than this.
 func (s *Server) onlyOurNames(c *gin.Context) {
 	if !s.options.answersTo(c.Request.Host) {
-		c.String(http.StatusMisdirectedRequest, "This is Tornister, but not under the name %q. Open the address that it printed when it was started, or start it with --host and this name.\n", clip(c.Request.Host, 80))
+		c.String(
+			http.StatusMisdirectedRequest,
+			"This is Tornister, but not under the name %q. Open the address that it printed when it was started, or start it with --host and this name.\n",
+			clip(c.Request.Host, 80),
+		)
 		c.Abort()
 		return
 	}
@@ -58,7 +62,8 @@ func (s *Server) onlyOurNames(c *gin.Context) {
 // onlySeen takes out of what a form sends the characters that are not seen, which come along when something is copied
 // from a page or a document: a name is what it looks like. Line breaks and tabs stay.
 func onlySeen(c *gin.Context) {
-	if c.Request.Method == http.MethodPost && c.ContentType() == "application/x-www-form-urlencoded" && c.Request.ParseForm() == nil {
+	if c.Request.Method == http.MethodPost && c.ContentType() == "application/x-www-form-urlencoded" &&
+		c.Request.ParseForm() == nil {
 		for _, values := range c.Request.PostForm {
 			for i, v := range values {
 				values[i] = strings.Map(func(r rune) rune {
@@ -79,7 +84,18 @@ func (s *Server) recorded(c *gin.Context) {
 	start := time.Now()
 	c.Next()
 	status := c.Writer.Status()
-	attributes := []any{"method", c.Request.Method, "path", c.Request.URL.Path, "status", status, "ms", time.Since(start).Milliseconds(), "bytes", max(0, c.Writer.Size())}
+	attributes := []any{
+		"method",
+		c.Request.Method,
+		"path",
+		c.Request.URL.Path,
+		"status",
+		status,
+		"ms",
+		time.Since(start).Milliseconds(),
+		"bytes",
+		max(0, c.Writer.Size()),
+	}
 	for _, e := range c.Errors {
 		attributes = append(attributes, "error", e.Error())
 	}

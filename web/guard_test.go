@@ -82,7 +82,11 @@ func TestThePasswordIsAskedFor(t *testing.T) {
 	t.Parallel()
 	hash, err := bcrypt.GenerateFromPassword([]byte("dry socks first"), bcrypt.MinCost)
 	require.NoError(t, err)
-	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Password: hash, Secure: true}, string(demo.LoneWalker))
+	s, _ := siteWithOptions(
+		t,
+		web.Options{Hosts: []string{"example.com"}, Password: hash, Secure: true},
+		string(demo.LoneWalker),
+	)
 	for _, path := range []string{"/", "/trips/1/load", "/trips/1/bundle.json", "/shelf", "/schema.json", "/trips/1/progress"} {
 		code, body, header := s.do(httptest.NewRequest(http.MethodGet, path, nil))
 		assert.Equal(t, http.StatusSeeOther, code, path)
@@ -173,9 +177,21 @@ func TestTheListOfTripsPlansNothing(t *testing.T) {
 	assert.Equal(t, 69, strings.Count(body, "Not packed for trial yet"))
 	assert.Regexp(t, `It fits|fits`, body)
 	_, page := s.get("/trips/7/layout")
-	s.follow("/trips/7/items", url.Values{"version": form(page, "/trips/7/items")["version"], "lines": {"Storm lantern 1 kg 0.8 l"}, "return": {"/"}})
+	s.follow(
+		"/trips/7/items",
+		url.Values{
+			"version": form(page, "/trips/7/items")["version"],
+			"lines":   {"Storm lantern 1 kg 0.8 l"},
+			"return":  {"/"},
+		},
+	)
 	_, body = s.get("/")
-	assert.Contains(t, body, "Changed since it was last packed for trial", "an old verdict is not shown as the present one")
+	assert.Contains(
+		t,
+		body,
+		"Changed since it was last packed for trial",
+		"an old verdict is not shown as the present one",
+	)
 }
 
 // A trip that an older program kept and that is refused today can be taken out, taken back and removed.
@@ -233,7 +249,10 @@ func TestAReplacedFileIsSaidOnEveryPage(t *testing.T) {
 func TestRequestsAndErrorsAreLogged(t *testing.T) {
 	t.Parallel()
 	var out bytes.Buffer
-	s, kept := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Log: slog.New(slog.NewJSONHandler(&out, nil))})
+	s, kept := siteWithOptions(
+		t,
+		web.Options{Hosts: []string{"example.com"}, Log: slog.New(slog.NewJSONHandler(&out, nil))},
+	)
 	s.get("/shelf")
 	require.NoError(t, kept.Close())
 	code, _ := s.get("/packs")
@@ -252,7 +271,10 @@ func TestHiddenCharactersDoNotComeIn(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, code)
 	_, page := s.get(header.Get("Location"))
 	assert.Contains(t, page, "Night on the rim")
-	s.follow("/shelf", url.Values{"name": {"Storm\u2066 lantern"}, "lines": {"Storm\u2066 lantern 1 kg"}, "return": {"/shelf"}})
+	s.follow(
+		"/shelf",
+		url.Values{"name": {"Storm\u2066 lantern"}, "lines": {"Storm\u2066 lantern 1 kg"}, "return": {"/shelf"}},
+	)
 	_, page = s.get("/shelf")
 	assert.Contains(t, page, "Storm lantern")
 	assert.NotContains(t, page, "\u2066")

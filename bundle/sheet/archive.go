@@ -51,7 +51,10 @@ func lookInto(data []byte) (map[string]looked, error) {
 			continue // pictures and the like, which nothing here looks into
 		}
 		if inXML += size; inXML > mostXML {
-			return nil, wrong("its sheets are larger than %d MB unpacked, most likely by rows that are empty but have a format; delete them, or save the list as CSV", mostXML>>20)
+			return nil, wrong(
+				"its sheets are larger than %d MB unpacked, most likely by rows that are empty but have a format; delete them, or save the list as CSV",
+				mostXML>>20,
+			)
 		}
 		opened, err := file.Open()
 		if err != nil {
@@ -115,13 +118,22 @@ func lookAt(r io.Reader) (looked, error) {
 		}
 		switch {
 		case part.rows > mostRowTags:
-			return part, wrong("a sheet has more than %d rows, most of them empty; delete them, or save the list as CSV", mostRowTags)
+			return part, wrong(
+				"a sheet has more than %d rows, most of them empty; delete them, or save the list as CSV",
+				mostRowTags,
+			)
 		case part.cells > mostCells:
-			return part, wrong("a sheet has more than %d cells, most of them empty; delete them, or save the list as CSV", mostCells)
+			return part, wrong(
+				"a sheet has more than %d cells, most of them empty; delete them, or save the list as CSV",
+				mostCells,
+			)
 		case part.texts > mostTexts:
 			return part, wrong("it has more than %d texts; save the list alone", mostTexts)
 		case part.merged > mostRowTags:
-			return part, wrong("it has more than %d groups of merged cells; part them, or save the list as CSV", mostRowTags)
+			return part, wrong(
+				"it has more than %d groups of merged cells; part them, or save the list as CSV",
+				mostRowTags,
+			)
 		}
 	}
 }

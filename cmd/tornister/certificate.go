@@ -74,9 +74,17 @@ func newKeyPair(hosts []string, now time.Time) (certificatePEM, keyPEM []byte, e
 	if err != nil {
 		return nil, nil, err
 	}
-	template := &x509.Certificate{SerialNumber: serial, Subject: pkix.Name{CommonName: "Tornister on this machine"}, NotBefore: now.Add(-time.Hour), NotAfter: now.Add(validFor),
-		KeyUsage: x509.KeyUsageDigitalSignature, ExtKeyUsage: []x509.ExtKeyUsage{x509.ExtKeyUsageServerAuth}, BasicConstraintsValid: true,
-		DNSNames: []string{"localhost"}, IPAddresses: []net.IP{net.IPv4(127, 0, 0, 1), net.IPv6loopback}}
+	template := &x509.Certificate{
+		SerialNumber:          serial,
+		Subject:               pkix.Name{CommonName: "Tornister on this machine"},
+		NotBefore:             now.Add(-time.Hour),
+		NotAfter:              now.Add(validFor),
+		KeyUsage:              x509.KeyUsageDigitalSignature,
+		ExtKeyUsage:           []x509.ExtKeyUsage{x509.ExtKeyUsageServerAuth},
+		BasicConstraintsValid: true,
+		DNSNames:              []string{"localhost"},
+		IPAddresses:           []net.IP{net.IPv4(127, 0, 0, 1), net.IPv6loopback},
+	}
 	for _, h := range hosts {
 		if ip := net.ParseIP(h); ip != nil {
 			template.IPAddresses = append(template.IPAddresses, ip)
@@ -92,7 +100,11 @@ func newKeyPair(hosts []string, now time.Time) (certificatePEM, keyPEM []byte, e
 	if err != nil {
 		return nil, nil, err
 	}
-	return pem.EncodeToMemory(&pem.Block{Type: "CERTIFICATE", Bytes: der}), pem.EncodeToMemory(&pem.Block{Type: "PRIVATE KEY", Bytes: plain}), nil
+	return pem.EncodeToMemory(
+			&pem.Block{Type: "CERTIFICATE", Bytes: der},
+		), pem.EncodeToMemory(
+			&pem.Block{Type: "PRIVATE KEY", Bytes: plain},
+		), nil
 }
 
 // fingerprint is the SHA-256 of a certificate, as browsers show it.

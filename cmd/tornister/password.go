@@ -37,7 +37,14 @@ func readPassword(database string) ([]byte, error) {
 	}
 	hash = []byte(strings.TrimSpace(string(hash)))
 	if _, err := bcrypt.Cost(hash); err != nil {
-		return nil, &exit{exitOther, fmt.Sprintf("%s is not what tornister password wrote (%v); set the password anew", passwordFile(database), err)}
+		return nil, &exit{
+			exitOther,
+			fmt.Sprintf(
+				"%s is not what tornister password wrote (%v); set the password anew",
+				passwordFile(database),
+				err,
+			),
+		}
 	}
 	return hash, nil
 }
@@ -117,7 +124,15 @@ func askPassword(cmd *cobra.Command) ([]byte, error) {
 		password = []byte(strings.TrimRight(line, "\r\n"))
 	}
 	if len(password) < leastPassword || len(password) > mostPassword {
-		return nil, &exit{exitBadArgs, fmt.Sprintf("A password has %d to %d bytes; this one has %d. Nothing was set.", leastPassword, mostPassword, len(password))}
+		return nil, &exit{
+			exitBadArgs,
+			fmt.Sprintf(
+				"A password has %d to %d bytes; this one has %d. Nothing was set.",
+				leastPassword,
+				mostPassword,
+				len(password),
+			),
+		}
 	}
 	return password, nil
 }

@@ -35,7 +35,10 @@ func removeCommand() *cobra.Command {
 				}
 			}
 			if err := kept.Remove(cmd.Context(), trip, store.AnyVersion); errors.Is(err, store.ErrNotFound) {
-				return &exit{exitBadArgs, fmt.Sprintf("--trip %d: there is no such trip; export without --trip lists them", trip)}
+				return &exit{
+					exitBadArgs,
+					fmt.Sprintf("--trip %d: there is no such trip; export without --trip lists them", trip),
+				}
 			} else if err != nil {
 				return err
 			}

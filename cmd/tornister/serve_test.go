@@ -75,7 +75,9 @@ func TestServingOthersNeedsAWord(t *testing.T) {
 	assert.Contains(t, problems, "one is set")
 	printed, stop = startWith(t, "--database", database, "--address", "0.0.0.0:0")
 	assert.Contains(t, printed, "travels unencrypted")
-	page, err = (&http.Client{CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}).Get(regexp.MustCompile(`http://\S+`).FindString(printed))
+	page, err = (&http.Client{CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}).Get(
+		regexp.MustCompile(`http://\S+`).FindString(printed),
+	)
 	require.NoError(t, err)
 	_ = page.Body.Close()
 	assert.Equal(t, http.StatusSeeOther, page.StatusCode)
@@ -206,10 +208,27 @@ const slack = 2 * time.Second
 func TestAnswersComeInTime(t *testing.T) {
 	var items []string
 	for i := range 500 {
-		items = append(items, fmt.Sprintf(`{"id":"i%d","mass_g":%d,"shape":{"kind":"box","size_cm":[%d,%d,%d]}}`, i, 10+i, 2+i%7, 3+i%11, 2+i%5))
+		items = append(
+			items,
+			fmt.Sprintf(
+				`{"id":"i%d","mass_g":%d,"shape":{"kind":"box","size_cm":[%d,%d,%d]}}`,
+				i,
+				10+i,
+				2+i%7,
+				3+i%11,
+				2+i%5,
+			),
+		)
 	}
 	for name, size := range map[string]string{"vast": `"volume_l": 300`, "tiny": `"volume_l": 3`, "usual": `"volume_l": 50`} {
-		file := write(t, name+".json", `{"format":"tornister","version":1,"pack":{"id":"p","zones":[{"id":"body","kind":"body",`+size+`},{"id":"lid","kind":"lid","volume_l":4}]},"items":[`+strings.Join(items, ",")+`]}`)
+		file := write(
+			t,
+			name+".json",
+			`{"format":"tornister","version":1,"pack":{"id":"p","zones":[{"id":"body","kind":"body",`+size+`},{"id":"lid","kind":"lid","volume_l":4}]},"items":[`+strings.Join(
+				items,
+				",",
+			)+`]}`,
+		)
 		for most, arguments := range map[time.Duration][]string{2 * time.Second: {"plan", "--quick", file}, 3 * time.Second: {"plan", "--seconds", "2", file}, 2001 * time.Millisecond: {"shrink", file}} {
 			start := time.Now()
 			code, _, problems := run(t, "", arguments...)

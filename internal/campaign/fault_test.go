@@ -69,10 +69,15 @@ func TestAFileReplacedUnderTheServer(t *testing.T) {
 	s := serve(t, path)
 	status, _ := add(t, s, "before")
 	require.Equal(t, http.StatusSeeOther, status)
-	require.Eventually(t, func() bool { // in a pause the journal is written into the file, so that the file alone is whole
-		journal, err := os.Stat(path + "-wal")
-		return err == nil && journal.Size() == 0
-	}, 10*time.Second, 10*time.Millisecond)
+	require.Eventually(
+		t,
+		func() bool { // in a pause the journal is written into the file, so that the file alone is whole
+			journal, err := os.Stat(path + "-wal")
+			return err == nil && journal.Size() == 0
+		},
+		10*time.Second,
+		10*time.Millisecond,
+	)
 	require.NoError(t, os.Rename(path, path+".away"))
 	other, err := store.Open(filepath.Join(folder, "other.db"))
 	require.NoError(t, err)

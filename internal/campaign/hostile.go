@@ -29,27 +29,51 @@ func HostileBundles() map[string]HostileFile {
 	with := func(old, new string) []byte { return []byte(strings.Replace(plain, old, new, 1)) }
 	var boxes []string
 	for i := range bundle.MaxItems {
-		boxes = append(boxes, fmt.Sprintf(`{"id":"i%d","mass_g":%d,"shape":{"kind":"box","size_cm":[%d,%d,%d]}}`, i, 10+i, 2+i%7, 3+i%11, 2+i%5))
+		boxes = append(
+			boxes,
+			fmt.Sprintf(
+				`{"id":"i%d","mass_g":%d,"shape":{"kind":"box","size_cm":[%d,%d,%d]}}`,
+				i,
+				10+i,
+				2+i%7,
+				3+i%11,
+				2+i%5,
+			),
+		)
 	}
 	full := func(litres string) []byte {
-		return []byte(`{"format":"tornister","version":1,"pack":{"id":"p","zones":[{"id":"body","kind":"body","volume_l":` + litres + `}]},"items":[` + strings.Join(boxes, ",") + `]}`)
+		return []byte(
+			`{"format":"tornister","version":1,"pack":{"id":"p","zones":[{"id":"body","kind":"body","volume_l":` + litres + `}]},"items":[` + strings.Join(
+				boxes,
+				",",
+			) + `]}`,
+		)
 	}
 	return map[string]HostileFile{
-		"1e999999999 grams":               {with("900", "1e999999999"), "beyond what a number can be"},
-		"a million digits":                {with("900", strings.Repeat("9", 1_000_000)), "1000000 characters"},
-		"four million numbers as zones":   {with(`"zones":[`, `"zones":[`+strings.Repeat("1,", bundle.MaxBytes/2-len(plain))), "entries"},
-		"a hundred thousand lists deep":   {with("900", strings.Repeat("[", 100_000)), "deep"},
-		"a name twice in an object":       {with(`"mass_g":200`, `"mass_g":200,"mass_g":2000`), "second time"},
-		"a name that turns the writing":   {with(`"Pot"`, `"P\u202eot"`), "U+202E"},
-		"a body of 1e-9 L":                {with(`"size_cm":[28,18,45]`, `"volume_l":1e-9`), "too little"},
-		"a body half a centimetre deep":   {with("[28,18,45]", "[28,0.5,45]"), "at least 3 cm"},
-		"9000 L in a small box":           {with(`"size_cm":[28,18,45]`, `"size_cm":[28,18,45],"volume_l":150`), "do not go into"},
+		"1e999999999 grams": {with("900", "1e999999999"), "beyond what a number can be"},
+		"a million digits":  {with("900", strings.Repeat("9", 1_000_000)), "1000000 characters"},
+		"four million numbers as zones": {
+			with(`"zones":[`, `"zones":[`+strings.Repeat("1,", bundle.MaxBytes/2-len(plain))),
+			"entries",
+		},
+		"a hundred thousand lists deep": {with("900", strings.Repeat("[", 100_000)), "deep"},
+		"a name twice in an object":     {with(`"mass_g":200`, `"mass_g":200,"mass_g":2000`), "second time"},
+		"a name that turns the writing": {with(`"Pot"`, `"P\u202eot"`), "U+202E"},
+		"a body of 1e-9 L":              {with(`"size_cm":[28,18,45]`, `"volume_l":1e-9`), "too little"},
+		"a body half a centimetre deep": {with("[28,18,45]", "[28,0.5,45]"), "at least 3 cm"},
+		"9000 L in a small box": {
+			with(`"size_cm":[28,18,45]`, `"size_cm":[28,18,45],"volume_l":150`),
+			"do not go into",
+		},
 		"a pack like a house":             {with("[28,18,45]", "[190,190,190]"), "at most 300 L"},
 		"500 boxes in 3 L":                {full("3"), ""},
 		"500 boxes in 300 L":              {full("300"), ""},
 		"zeros":                           {make([]byte, bundle.MaxBytes), "not JSON"},
 		"brackets and nothing else, 8 MB": {bytes.Repeat([]byte("["), bundle.MaxBytes), "deep"},
-		"one text of 8 MB":                {with(`"Pot"`, `"`+strings.Repeat("x", bundle.MaxBytes-len(plain)-10)+`"`), "bytes long"},
+		"one text of 8 MB": {
+			with(`"Pot"`, `"`+strings.Repeat("x", bundle.MaxBytes-len(plain)-10)+`"`),
+			"bytes long",
+		},
 	}
 }
 
@@ -91,13 +115,39 @@ func HostileSheets(t testing.TB) map[string]HostileFile {
 		return func(s string) string { return strings.Replace(s, "</sheetData>", "</sheetData>"+more, 1) }
 	}
 	return map[string]HostileFile{
-		"a cell in the last column":   {altered(t, first, in(`<row r="3"><c r="XFD3"><v>1</v></c></row>`)), "column 16384"},
-		"merged over the whole sheet": {altered(t, first, after(`<mergeCells count="1"><mergeCell ref="A1:XFD1048576"/></mergeCells>`)), ""},
-		"a million empty rows":        {altered(t, first, in(strings.Repeat(`<row/>`, 1_000_000))), "rows"},
-		"the last row":                {altered(t, first, in(`<row r="1048576"><c r="A1048576"><v>1</v></c></row>`)), ""},
-		"empty cells without end":     {altered(t, first, in(`<row r="3">`+strings.Repeat(`<c r="A3"/>`, 900_000)+`</row>`)), "cells"},
-		"a million texts":             {altered(t, texts, func(string) string { return `<sst xmlns="x">` + strings.Repeat("<si/>", 1_000_000) + `</sst>` }), "texts"},
-		"packed zeros":                {altered(t, first, in(`<row r="3"><c t="inlineStr"><is><t>`+strings.Repeat("0", 60<<20)+`</t></is></c></row>`)), "MB"},
+		"a cell in the last column": {
+			altered(t, first, in(`<row r="3"><c r="XFD3"><v>1</v></c></row>`)),
+			"column 16384",
+		},
+		"merged over the whole sheet": {
+			altered(t, first, after(`<mergeCells count="1"><mergeCell ref="A1:XFD1048576"/></mergeCells>`)),
+			"",
+		},
+		"a million empty rows": {altered(t, first, in(strings.Repeat(`<row/>`, 1_000_000))), "rows"},
+		"the last row": {
+			altered(t, first, in(`<row r="1048576"><c r="A1048576"><v>1</v></c></row>`)),
+			"",
+		},
+		"empty cells without end": {
+			altered(t, first, in(`<row r="3">`+strings.Repeat(`<c r="A3"/>`, 900_000)+`</row>`)),
+			"cells",
+		},
+		"a million texts": {
+			altered(
+				t,
+				texts,
+				func(string) string { return `<sst xmlns="x">` + strings.Repeat("<si/>", 1_000_000) + `</sst>` },
+			),
+			"texts",
+		},
+		"packed zeros": {
+			altered(
+				t,
+				first,
+				in(`<row r="3"><c t="inlineStr"><is><t>`+strings.Repeat("0", 60<<20)+`</t></is></c></row>`),
+			),
+			"MB",
+		},
 		"many styles": {altered(t, "xl/styles.xml", func(s string) string {
 			return strings.Replace(s, "<fonts", strings.Repeat("<font/>", 900_000)+"<fonts", 1)
 		}), "larger than 4 MB"},

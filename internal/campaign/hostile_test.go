@@ -89,7 +89,15 @@ func tryHostile(t *testing.T, list string) {
 			assert.Contains(t, []int{0, 2, 3}, code, f.Name)
 		}
 		megabytes := usage.Maxrss >> 10
-		fmt.Fprintf(table, "| %s | %d kB | %s | %.2f | %d |\n", f.Name, info.Size()>>10, said, took.Seconds(), megabytes)
+		fmt.Fprintf(
+			table,
+			"| %s | %d kB | %s | %.2f | %d |\n",
+			f.Name,
+			info.Size()>>10,
+			said,
+			took.Seconds(),
+			megabytes,
+		)
 		assert.Less(t, took, 6*time.Second, f.Name)
 		assert.Less(t, megabytes, int64(300), "%s: MB", f.Name)
 	}

@@ -56,7 +56,15 @@ func TestKillsUnderWriters(t *testing.T) {
 		})
 	}
 	wait.Wait()
-	t.Logf("seed %d: %d kills over %d databases in %v, %d edits acknowledged, %d lost", seed, kills/databases*databases, databases, time.Since(begin).Round(time.Second), acknowledged.Load(), lost.Load())
+	t.Logf(
+		"seed %d: %d kills over %d databases in %v, %d edits acknowledged, %d lost",
+		seed,
+		kills/databases*databases,
+		databases,
+		time.Since(begin).Round(time.Second),
+		acknowledged.Load(),
+		lost.Load(),
+	)
 	require.Positive(t, acknowledged.Load())
 }
 

@@ -109,7 +109,11 @@ func TestACrowd(t *testing.T) {
 				if version == nil {
 					continue
 				}
-				fields := url.Values{"version": {version[1]}, "return": {"/"}, "lines": {fmt.Sprintf("Scarf %d 90 g 0.3 l", n)}}
+				fields := url.Values{
+					"version": {version[1]},
+					"return":  {"/"},
+					"lines":   {fmt.Sprintf("Scarf %d 90 g 0.3 l", n)},
+				}
 				action := trip + "/items"
 				if r.IntN(2) == 0 {
 					action = trip + "/undo"
@@ -143,8 +147,21 @@ func TestACrowd(t *testing.T) {
 		return times[int(share*float64(len(times)-1))].Round(time.Millisecond)
 	}
 	require.NotEmpty(t, times)
-	t.Logf("%d s, %d readers, %d editors: %d pages, p50 %v, p90 %v, p99 %v, longest %v; %d edits, %d conflicts said, %d errors; MB by second %v",
-		seconds, crowdReaders, crowdEditors, len(times), at(0.5), at(0.9), at(0.99), at(1), edits, conflicts, len(wrong), memory)
+	t.Logf(
+		"%d s, %d readers, %d editors: %d pages, p50 %v, p90 %v, p99 %v, longest %v; %d edits, %d conflicts said, %d errors; MB by second %v",
+		seconds,
+		crowdReaders,
+		crowdEditors,
+		len(times),
+		at(0.5),
+		at(0.9),
+		at(0.99),
+		at(1),
+		edits,
+		conflicts,
+		len(wrong),
+		memory,
+	)
 	require.Empty(t, wrong)
 	require.Positive(t, edits)
 	if len(memory) > 15 { // from the tenth second on
@@ -162,7 +179,11 @@ func rest(ctx context.Context, r *rand.Rand, mean time.Duration) bool {
 	}
 }
 
-func fetch(ctx context.Context, c *http.Client, address string) (status int, took time.Duration, page string, err error) {
+func fetch(
+	ctx context.Context,
+	c *http.Client,
+	address string,
+) (status int, took time.Duration, page string, err error) {
 	request, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
 	if err != nil {
 		return 0, 0, "", err

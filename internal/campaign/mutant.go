@@ -15,8 +15,40 @@ import (
 
 // hostileNumbers and hostileTexts are put in the place of others.
 var (
-	hostileNumbers = []string{"0", "-1", "1e-9", "3", "0.5", "300", "1e308", "1e-320", "1e999999999", "-0", "0.1", "999999", strings.Repeat("7", 40), "2.9999999999", "1e5"}
-	hostileTexts   = []string{"", "Ölflasche", "P\u202eot", "a\u0000b", "<script>alert(1)</script>", "'; DROP TABLE trips; --", "=1+1", strings.Repeat("x", 201), strings.Repeat("ä", 199), "../../etc", "🎒", "\u0085", "body", "none", " "}
+	hostileNumbers = []string{
+		"0",
+		"-1",
+		"1e-9",
+		"3",
+		"0.5",
+		"300",
+		"1e308",
+		"1e-320",
+		"1e999999999",
+		"-0",
+		"0.1",
+		"999999",
+		strings.Repeat("7", 40),
+		"2.9999999999",
+		"1e5",
+	}
+	hostileTexts = []string{
+		"",
+		"Ölflasche",
+		"P\u202eot",
+		"a\u0000b",
+		"<script>alert(1)</script>",
+		"'; DROP TABLE trips; --",
+		"=1+1",
+		strings.Repeat("x", 201),
+		strings.Repeat("ä", 199),
+		"../../etc",
+		"🎒",
+		"\u0085",
+		"body",
+		"none",
+		" ",
+	}
 )
 
 // Mutants makes changed bundles out of the demo ones.

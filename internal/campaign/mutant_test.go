@@ -94,7 +94,15 @@ func TestMutatedBundles(t *testing.T) {
 		})
 	}
 	wait.Wait()
-	t.Logf("seed %d: %d mutants, %d refused, %d planned, %d pages, longest plan %v", seed, n, refused.Load(), planned.Load(), pages.Load(), time.Duration(longest.Load()))
+	t.Logf(
+		"seed %d: %d mutants, %d refused, %d planned, %d pages, longest plan %v",
+		seed,
+		n,
+		refused.Load(),
+		planned.Load(),
+		pages.Load(),
+		time.Duration(longest.Load()),
+	)
 	shown := 0
 	failures.Range(func(number, text any) bool {
 		shown++
@@ -123,7 +131,11 @@ func tryPlan(text []byte) (ok bool, wrong []string) {
 		return false, wrong
 	}
 	end := time.Now().Add(time.Second)
-	answer, plan := verdict.Of(&b.Task, b.Assumed, load.Options{Seed: 1, Quick: true, Stop: func() bool { return time.Now().After(end) }})
+	answer, plan := verdict.Of(
+		&b.Task,
+		b.Assumed,
+		load.Options{Seed: 1, Quick: true, Stop: func() bool { return time.Now().After(end) }},
+	)
 	answer.Cells = verdict.CellsOf(plan)
 	out, err := json.Marshal(answer)
 	if err != nil {
@@ -154,7 +166,11 @@ func newSite(t testing.TB) *site {
 		t.Error(err)
 		return nil
 	}
-	handler, err := web.New(kept, weather.Service{}, web.Options{Hosts: []string{"example.com"}, Planner: planner.Options{Thorough: 20 * time.Millisecond}})
+	handler, err := web.New(
+		kept,
+		weather.Service{},
+		web.Options{Hosts: []string{"example.com"}, Planner: planner.Options{Thorough: 20 * time.Millisecond}},
+	)
 	if err != nil {
 		t.Error(err)
 		return nil
@@ -163,8 +179,30 @@ func newSite(t testing.TB) *site {
 	return &site{kept, handler}
 }
 
-var steps = []string{"load", "layout", "shrink", "dry", "rehearse", "trip", "compare", "plan.json", "card.txt", "bundle.json", "kit.csv", "kit.xlsx", "dates.ics", "bags.lp",
-	"load?view=behind", "load?view=front", "load?colour=weight", "load?plane=3", "load?upto=2", "rehearse?drill=rain-now&suggest=1", "shrink?try=x", "sheet"}
+var steps = []string{
+	"load",
+	"layout",
+	"shrink",
+	"dry",
+	"rehearse",
+	"trip",
+	"compare",
+	"plan.json",
+	"card.txt",
+	"bundle.json",
+	"kit.csv",
+	"kit.xlsx",
+	"dates.ics",
+	"bags.lp",
+	"load?view=behind",
+	"load?view=front",
+	"load?colour=weight",
+	"load?plane=3",
+	"load?upto=2",
+	"rehearse?drill=rain-now&suggest=1",
+	"shrink?try=x",
+	"sheet",
+}
 
 // visit brings a bundle in and looks at three of its pages and a form; what is a server error or late is wrong.
 func (s *site) visit(text []byte, ok bool, r *rand.Rand) (pages int, wrong []string) {

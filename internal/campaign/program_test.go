@@ -46,7 +46,19 @@ type server struct {
 func serve(t testing.TB, database string, before ...string) *server {
 	program, err := programFile()
 	require.NoError(t, err)
-	arguments := append(before, program, "serve", "--address", "127.0.0.1:0", "--log", "nothing", "--forecast", "", "--database", database)
+	arguments := append(
+		before,
+		program,
+		"serve",
+		"--address",
+		"127.0.0.1:0",
+		"--log",
+		"nothing",
+		"--forecast",
+		"",
+		"--database",
+		database,
+	)
 	s := &server{cmd: exec.Command(arguments[0], arguments[1:]...)}
 	out, err := s.cmd.StdoutPipe()
 	require.NoError(t, err)

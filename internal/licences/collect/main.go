@@ -36,7 +36,14 @@ func collect() error {
 		return fmt.Errorf("bill of materials: %w", err)
 	}
 	// The same input makes the same file, whenever and from whichever commit.
-	bill["metadata"] = component{"component": component{"type": "application", "name": "tornister", "version": release.Version, "licenses": spdx("MIT")}}
+	bill["metadata"] = component{
+		"component": component{
+			"type":     "application",
+			"name":     "tornister",
+			"version":  release.Version,
+			"licenses": spdx("MIT"),
+		},
+	}
 	delete(bill, "dependencies")
 	components, _ := bill["components"].([]any)
 	var list []shipped
@@ -47,7 +54,8 @@ func collect() error {
 		if s.text, err = moduleLicence(s.name); err != nil {
 			return err
 		}
-		if s.name == "std" || strings.HasPrefix(s.name, "golang.org/x/") { // three clauses; the tool takes the text for another
+		if s.name == "std" ||
+			strings.HasPrefix(s.name, "golang.org/x/") { // three clauses; the tool takes the text for another
 			s.licence = "BSD-3-Clause"
 			delete(one, "evidence")
 			one["licenses"] = spdx(s.licence)
@@ -63,8 +71,17 @@ func collect() error {
 	}
 	for _, s := range vendored {
 		list = append(list, s)
-		components = append(components, component{"type": "library", "bom-ref": "pkg:npm/" + s.name + "@" + s.version, "purl": "pkg:npm/" + strings.Replace(s.name, "@", "%40", 1) + "@" + s.version,
-			"name": s.name, "version": s.version, "licenses": spdx(s.licence)})
+		components = append(
+			components,
+			component{
+				"type":     "library",
+				"bom-ref":  "pkg:npm/" + s.name + "@" + s.version,
+				"purl":     "pkg:npm/" + strings.Replace(s.name, "@", "%40", 1) + "@" + s.version,
+				"name":     s.name,
+				"version":  s.version,
+				"licenses": spdx(s.licence),
+			},
+		)
 	}
 	bill["components"] = components
 	slices.SortFunc(list, func(a, b shipped) int { return strings.Compare(a.name, b.name) })
@@ -74,13 +91,24 @@ func collect() error {
 		fmt.Fprintf(&out, "%-45s %-40s %s\n", s.name, s.version, s.licence)
 	}
 	for _, s := range list {
-		fmt.Fprintf(&out, "\n%s\n%s %s (%s)\n\n%s\n", strings.Repeat("=", 80), s.name, s.version, s.licence, strings.TrimSpace(s.text))
+		fmt.Fprintf(
+			&out,
+			"\n%s\n%s %s (%s)\n\n%s\n",
+			strings.Repeat("=", 80),
+			s.name,
+			s.version,
+			s.licence,
+			strings.TrimSpace(s.text),
+		)
 	}
 	text, err := json.MarshalIndent(bill, "", " ")
 	if err != nil {
 		return err
 	}
-	return errors.Join(os.WriteFile("internal/licences/LICENCES.txt", out.Bytes(), 0o644), os.WriteFile("docs/sbom.json", append(text, '\n'), 0o644))
+	return errors.Join(
+		os.WriteFile("internal/licences/LICENCES.txt", out.Bytes(), 0o644),
+		os.WriteFile("docs/sbom.json", append(text, '\n'), 0o644),
+	)
 }
 
 func spdx(id string) []any { return []any{component{"license": component{"id": id}}} }
@@ -122,7 +150,9 @@ func moduleLicence(module string) (string, error) {
 	var texts []string
 	for _, e := range entries {
 		name := strings.ToUpper(e.Name())
-		if e.IsDir() || !strings.HasPrefix(name, "LICENSE") && !strings.HasPrefix(name, "LICENCE") && !strings.HasPrefix(name, "COPYING") && !strings.HasPrefix(name, "NOTICE") {
+		if e.IsDir() ||
+			!strings.HasPrefix(name, "LICENSE") && !strings.HasPrefix(name, "LICENCE") && !strings.HasPrefix(name, "COPYING") &&
+				!strings.HasPrefix(name, "NOTICE") {
 			continue
 		}
 		text, err := os.ReadFile(filepath.Join(folder, e.Name()))
