@@ -7,7 +7,7 @@ STATICCHECK = honnef.co/go/tools/cmd/staticcheck@v0.8.2
 build: bin/tornister
 
 bin/tornister: FORCE
-	$(GO) build -o $@ ./cmd/tornister
+	$(GO) build -trimpath -ldflags "-s -w" -o $@ ./cmd/tornister
 FORCE:
 
 ## demo: the program with the Orlava demo data in a throwaway database, on a free loopback port
@@ -22,9 +22,10 @@ test: need
 need:
 	@bash scripts/need.sh
 
-## lint: formatting, vet and staticcheck
+## lint: formatting, comments within 120 characters, vet and staticcheck
 lint:
 	@unformatted=$$(gofmt -l .); if [ -n "$$unformatted" ]; then echo "gofmt wants changes in:"; echo "$$unformatted"; exit 1; fi
+	@long=$$(git ls-files '*.go' | xargs awk 'length($$0) > 120 && /^[ \t]*\/\// {print FILENAME ": " FNR}'); if [ -n "$$long" ]; then echo "comments over 120 characters:"; echo "$$long"; exit 1; fi
 	$(GO) vet ./...
 	$(GO) run $(STATICCHECK) ./...
 

@@ -135,6 +135,8 @@ func TestRestoreUnderARunningServer(t *testing.T) {
 	code, _, problems = run(t, "", "backup", "--database", database, saved)
 	require.Zero(t, code, problems)
 	_, stop := startWith(t, "--database", database, "--address", "127.0.0.1:0")
+	require.Eventually(t, func() bool { return len(store.Copies(database)) == 1 }, 20*time.Second, 20*time.Millisecond,
+		"a copy for the day is kept")
 	code, out, problems := run(t, "", "restore", "--database", database, saved)
 	assert.Equal(t, exitOther, code)
 	assert.Empty(t, out)

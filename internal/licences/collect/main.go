@@ -11,7 +11,6 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
-	"runtime"
 	"slices"
 	"strings"
 
@@ -135,14 +134,15 @@ func licenceOf(c component) string {
 
 // moduleLicence reads the licence files of a module.
 func moduleLicence(module string) (string, error) {
-	folder := runtime.GOROOT()
-	if module != "std" {
-		out, err := exec.Command("go", "list", "-m", "-f", "{{.Dir}}", module).Output()
-		if err != nil {
-			return "", fmt.Errorf("%s: %w", module, err)
-		}
-		folder = strings.TrimSpace(string(out))
+	where := exec.Command("go", "list", "-m", "-f", "{{.Dir}}", module)
+	if module == "std" {
+		where = exec.Command("go", "env", "GOROOT")
 	}
+	out, err := where.Output()
+	if err != nil {
+		return "", fmt.Errorf("%s: %w", module, err)
+	}
+	folder := strings.TrimSpace(string(out))
 	entries, err := os.ReadDir(folder)
 	if err != nil {
 		return "", err
