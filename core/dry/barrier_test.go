@@ -2,6 +2,7 @@ package dry
 
 import (
 	"fmt"
+	"math/rand/v2"
 	"strconv"
 	"testing"
 
@@ -162,6 +163,31 @@ func TestBarriersAgainstGlpsol(t *testing.T) {
 		require.NoError(t, err)
 		assert.InDelta(t, optimum, plan.Cost(), 1e-4)
 	})
+}
+
+// Twenty things and more for eight bags: still the optimum, and proved to be. The program of an outside solver grows with the
+// square of the things, so that there are few of these.
+func TestManyThingsAgainstGlpsol(t *testing.T) {
+	t.Parallel()
+	r := rand.New(rand.NewPCG(7, 11))
+	kinds := []string{"spare-clothes", "socks", "book", "tent-inner", "hat-gloves", "power-bank"}
+	for try := range 5 {
+		var things []Lying
+		for i := range 18 + r.IntN(8) {
+			l := of(kinds[r.IntN(len(kinds))], []*rucksack.Zone{bodyZone, lidZone}[r.IntN(2)], 0.1+float64(r.IntN(250))/100)
+			l.Piece.ID = fmt.Sprintf("%s-%d", l.Piece.ID, i)
+			things = append(things, l)
+		}
+		var bags []Bag
+		for i := range 8 {
+			bags = append(bags, Bag{ID: strconv.Itoa(i), Kind: "dry-bag", VolumeL: float64(3 + r.IntN(11)), MassG: float64(20 + r.IntN(90))})
+		}
+		plan := packing("two-questions", bags, things...).Plan()
+		assert.True(t, plan.Proven, "try %d", try)
+		optimum, err := glpsol.Optimum(t.TempDir(), plan.Program.WriteLP)
+		require.NoError(t, err)
+		assert.InDelta(t, optimum, plan.Cost(), 1e-4, "try %d", try)
+	}
 }
 
 // Food and all that is scented goes into scent-tight bags at night, from whatever zone (common practice); by hand: of
