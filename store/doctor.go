@@ -47,7 +47,7 @@ func Examine(ctx context.Context, path string) []Finding {
 	default:
 		examineInside(ctx, path, found, good, bad)
 	}
-	if missing == nil {
+	if missing == nil && found != nil {
 		examineRights(path, info, good, bad)
 	}
 	for _, tail := range tails {

@@ -16,7 +16,7 @@ import (
 
 // Errors of files. Each says what can be done.
 var (
-	ErrForeign  = errors.New("it is a file of something else; name a database of Tornister, or a new file")
+	ErrForeign  = errors.New("it is a file of something else")
 	ErrDamaged  = errors.New("the file is damaged; tornister doctor says what can be done")
 	ErrNewer    = errors.New("it was written by a newer Tornister")
 	ErrReadOnly = errors.New("the database can only be read: its file or folder is write-protected")
@@ -65,12 +65,12 @@ func look(path string) (*state, error) {
 	case err != nil:
 		return nil, err
 	case info.IsDir():
-		return nil, fmt.Errorf("%w: it is a folder", ErrForeign)
+		return nil, foreign("a folder")
 	case info.Size() == 0:
 		return &state{fresh: true}, nil
 	}
 	if begins, err := begins(path, magic); err != nil || !begins {
-		return nil, errors.Join(fmt.Errorf("%w: it is no database", ErrForeign), err)
+		return nil, errors.Join(foreign("no database"), err)
 	}
 	db, err := sql.Open("sqlite3", address(path, url.Values{"mode": {"ro"}, "_busy_timeout": {busyMs}}))
 	if err != nil {
@@ -78,6 +78,10 @@ func look(path string) (*state, error) {
 	}
 	defer db.Close()
 	return examine(context.Background(), db)
+}
+
+func foreign(is string) error {
+	return fmt.Errorf("%w: %s. Name a database of Tornister, or a new file", ErrForeign, is)
 }
 
 // strayTails lists the journal files that lie beside a database that is not there.
@@ -119,7 +123,7 @@ func examine(ctx context.Context, db *sql.DB) (*state, error) {
 		return nil, unreadable(err)
 	}
 	if found.marked = id == applicationID; !found.marked && (id != 0 || len(tables) > 0 && !oursOfOld(tables)) {
-		return nil, fmt.Errorf("%w: it is a database of another program", ErrForeign)
+		return nil, foreign("a database of another program")
 	}
 	if len(tables) == 0 {
 		found.fresh = true
