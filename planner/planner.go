@@ -139,7 +139,7 @@ func (p *Planner[A]) first(j *Job[A]) {
 		err := p.Go(j.ctx, func(ctx context.Context) {
 			ctx, cancel := context.WithTimeout(ctx, p.options.Thorough)
 			defer cancel()
-			answer, plan := verdict.Of(j.task, j.assumed, load.Options{Seed: Seed, Stop: func() bool {
+			answer, plan := verdict.Of(j.task, j.assumed, load.Options{Seed: Seed, Sure: true, Stop: func() bool {
 				j.trials.Add(1)
 				return ctx.Err() != nil
 			}})

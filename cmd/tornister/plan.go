@@ -49,7 +49,7 @@ func planCommand() *cobra.Command {
 			if quick && seconds <= 0 {
 				seconds = firstSeconds
 			}
-			answer, plan := verdict.Of(&b.Task, b.Assumed, load.Options{Seed: seed, Quick: quick, Stop: clock(start, seconds)})
+			answer, plan := verdict.Of(&b.Task, b.Assumed, load.Options{Seed: seed, Quick: quick, Sure: !quick, Stop: clock(start, seconds)})
 			if cells {
 				answer.Cells = verdict.CellsOf(plan)
 			}

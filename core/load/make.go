@@ -61,7 +61,7 @@ func Make(task *Task, options Options) *Plan {
 		plan.OverL = s.overL(p)
 		plan.sayOver(task)
 	}
-	if !options.Quick {
+	if options.Sure {
 		plan.Sure = s.confidence(p)
 	}
 	explain(task, s.assignment, plan)

@@ -112,7 +112,7 @@ type Plan struct {
 	Open     bool    // the divider between bottom and body was opened
 	Hollows  []Hollow
 	Cells    *Cells
-	Sure     *Confidence // nil in a quick plan
+	Sure     *Confidence // nil unless it was asked for
 	Proof    Proof
 	Trials   int  // trial packings made
 	CutShort bool // the clock ended the search before its budget did
@@ -142,7 +142,8 @@ func (p *Plan) Fits() bool { return len(p.LeftOut) == 0 }
 // Options bound a search.
 type Options struct {
 	Seed  int64
-	Quick bool        // only a first answer: no search for a better order once one fits, no confidence
+	Quick bool        // only a first answer: no search for a better order once one fits
+	Sure  bool        // also how sure it is, given what is not known of the litres
 	Rough bool        // by how much it does not fit is reckoned in litres, not tried
 	Stop  func() bool // ends the search when it says so; what is found so far is kept
 }
