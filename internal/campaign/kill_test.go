@@ -36,7 +36,7 @@ func TestKillsUnderWriters(t *testing.T) {
 			known := map[string]bool{} // names of trips that were acknowledged
 			for round := range kills / databases {
 				places <- struct{}{}
-				for name := range edited(t, path, fmt.Sprintf("%d.%d", d, round), time.Duration(r.IntN(120))*time.Millisecond) {
+				for name := range edited(t, path, fmt.Sprintf("%d.%d", d, round), time.Duration(20+r.IntN(300))*time.Millisecond) {
 					known[name] = true
 				}
 				there := examined(t, path)
