@@ -1,6 +1,7 @@
 package kit
 
 import (
+	"fmt"
 	"math"
 	"strconv"
 	"strings"
@@ -31,11 +32,17 @@ const (
 	cordDensity = 1.0 // g/cm³, sheathed nylon with its air
 )
 
+// longestLine bounds a typed line, in bytes: no thing takes so many words.
+const longestLine = 600
+
 // Quick reads one typed line: a count ("2 x"), a name, and in any order a weight ("950 g", "1 lb 4 oz"), litres ("7 l",
 // "7 l loose", "4 l tight") and dimensions ("12 x 10 cm", "18x9x6cm", "9mm 25m" of a cord). Litres of a soft thing are
 // those of its own stuffed sack unless loose or tight is said; of a bottle or a pot, what it holds. What is not said
 // comes from the kind, scaled to what is. The error names what could not be read.
 func Quick(line string) (Told, error) {
+	if len(line) > longestLine {
+		return Told{}, &QuickError{fmt.Sprintf("the line is %d bytes long", len(line)), "type one thing a line"}
+	}
 	r := &reader{words: split(line)}
 	r.told.Count = 1
 	if err := r.read(); err != nil {

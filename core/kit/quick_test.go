@@ -1,6 +1,7 @@
 package kit
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -93,6 +94,12 @@ func TestQuickNeverGivesNonsense(t *testing.T) {
 		assert.GreaterOrEqual(t, told.Count, 1)
 		assert.False(t, told.MassG < 0 || told.Shape.Litres(0) < 0 || told.Shape.Litres(1) > told.Shape.Litres(0)+1e-9)
 	})
+}
+
+func TestEndlessLinesAreRefused(t *testing.T) {
+	t.Parallel()
+	_, err := Quick(strings.Repeat("1 ", 450_000)) // took six seconds
+	assert.ErrorContains(t, err, "900000 bytes long")
 }
 
 func FuzzQuick(f *testing.F) {
