@@ -39,6 +39,7 @@ type Options struct {
 type Planner[A any] struct {
 	options Options
 	places  chan struct{}
+	waiting atomic.Int64 // people who wait for a page just now
 	all     context.Context
 	end     context.CancelFunc
 	under   sync.WaitGroup
@@ -128,6 +129,7 @@ func (p *Planner[A]) first(j *Job[A]) {
 			p.drop(j)
 		}
 	}()
+	defer p.Wait()()
 	answer, plan := verdict.Of(j.task, j.assumed, p.Quickly())
 	j.answer, j.plan = answer, plan
 	p.under.Add(1)
@@ -141,7 +143,7 @@ func (p *Planner[A]) first(j *Job[A]) {
 			defer cancel()
 			answer, plan := verdict.Of(j.task, j.assumed, load.Options{Seed: Seed, Sure: true, Stop: func() bool {
 				j.trials.Add(1)
-				return ctx.Err() != nil
+				return p.aside(ctx)
 			}})
 			j.settle(answer, plan)
 			p.found(j, answer)
@@ -196,6 +198,23 @@ func (p *Planner[A]) Go(ctx context.Context, work func(context.Context)) (err er
 	}
 	work(ctx)
 	return nil
+}
+
+// Wait says that somebody waits for a page until done is called: searches in the background step aside meanwhile.
+func (p *Planner[A]) Wait() (done func()) {
+	p.waiting.Add(1)
+	return func() { p.waiting.Add(-1) }
+}
+
+// longestAside bounds how long a search steps aside between two of its trials, so that it goes on in a crowd as well.
+const longestAside = 30 * time.Millisecond
+
+// aside lets those who wait go first, and reports whether the search is to end.
+func (p *Planner[A]) aside(ctx context.Context) bool {
+	for begin := time.Now(); p.waiting.Load() > 0 && ctx.Err() == nil && time.Since(begin) < longestAside; {
+		time.Sleep(time.Millisecond)
+	}
+	return ctx.Err() != nil
 }
 
 // Background does some work as Go does, without being waited for; Close waits for it.

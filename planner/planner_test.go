@@ -118,3 +118,19 @@ func TestAPanicEndsOneSearch(t *testing.T) {
 	assert.Panics(t, func() { p.Begin(3, 1, broken, nil, 0) })
 	assert.Nil(t, p.Known(3, 1))
 }
+
+// While somebody waits for a page, searches step aside, but they go on.
+func TestSearchesStepAsideForPages(t *testing.T) {
+	t.Parallel()
+	p := planner.New[int](planner.Options{Thorough: 3 * time.Second})
+	defer p.Close()
+	done := p.Wait()
+	job := p.Begin(1, 1, task(t), nil, 0)
+	before := job.Trials().Load()
+	time.Sleep(600 * time.Millisecond) // the time that a crowd takes is the point
+	aside := job.Trials().Load() - before
+	done()
+	<-job.Done()
+	assert.Positive(t, aside, "it goes on")
+	assert.Less(t, aside, job.Trials().Load()/2, "but slowly")
+}

@@ -78,6 +78,14 @@ func onlySeen(c *gin.Context) {
 	c.Next()
 }
 
+// first lets pages go before the searches in the background; what only watches a search does not count.
+func (s *Server) first(c *gin.Context) {
+	if !strings.HasSuffix(c.Request.URL.Path, "/progress") && !strings.HasSuffix(c.Request.URL.Path, "/stop") {
+		defer s.planner.Wait()()
+	}
+	c.Next()
+}
+
 // recorded logs what was asked and how it went. What went wrong is logged with its cause, which the page does not tell
 // in full.
 func (s *Server) recorded(c *gin.Context) {

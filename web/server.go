@@ -71,7 +71,7 @@ func New(s *store.Store, forecasts weather.Service, o Options) (*Server, error) 
 	server.shrunk.init()
 	gin.SetMode(gin.ReleaseMode)
 	router := gin.New()
-	router.Use(server.recorded, gin.CustomRecoveryWithWriter(io.Discard, server.recovered), headers, server.onlyOurNames, limit, server.knock, onlySeen)
+	router.Use(server.recorded, gin.CustomRecoveryWithWriter(io.Discard, server.recovered), headers, server.onlyOurNames, limit, server.knock, onlySeen, server.first)
 	server.routes(router)
 	server.handler = http.NewCrossOriginProtection().Handler(router)
 	return server, nil
