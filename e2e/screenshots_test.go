@@ -19,6 +19,7 @@ var shots = []struct {
 	width, height int64
 	theme         string
 }{
+	{"trips", "/", 1280, 800, "light"},
 	{"trip", "/trips/1/trip", 1280, 800, "light"},
 	{"trip-390", "/trips/1/trip", 390, 844, "light"},
 	{"sheet", "SHEET", 1280, 800, "light"},
@@ -56,7 +57,8 @@ func TestScreenshots(t *testing.T) {
 	for _, shot := range shots {
 		b := open(t, shot.width, shot.height)
 		b.alsoTooMuch()
-		b.goTo("/")
+		b.goTo("/trips/1/load") // so that the list of trips has its verdict
+		b.until(`!document.querySelector("#searching")`)
 		path := shot.path
 		switch {
 		case shot.name == "shelf":

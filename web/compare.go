@@ -56,7 +56,6 @@ func (s *Server) showCompare(c *gin.Context) {
 		}
 		view.Ways = append(view.Ways, t.way(method.Preset{Name: "As chosen", Words: "the way of this trip", Method: t.task().Method}, t))
 		view.Ways[0].Own = true
-		options := s.planner.Quickly() // for all of them together
 		for _, preset := range method.Presets {
 			chosen := slices.Contains(asked, preset.ID) && len(view.Ways) < mostWays
 			view.Choices = append(view.Choices, presetView{preset.ID, preset.Name, preset.Words, chosen})
@@ -65,7 +64,7 @@ func (s *Server) showCompare(c *gin.Context) {
 			}
 			other := &trip{State: t.State, bundle: &bundle.Bundle{Doc: t.Doc, Task: *t.task(), Assumed: t.bundle.Assumed}}
 			other.bundle.Task.Method = preset.Method
-			other.answer, other.plan = verdict.Of(other.task(), other.bundle.Assumed, options)
+			other.answer, other.plan = verdict.Of(other.task(), other.bundle.Assumed, s.planner.Quickly())
 			view.Ways = append(view.Ways, other.way(preset, t))
 		}
 		p.Headline = "The same kit, packed in different ways."

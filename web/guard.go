@@ -7,6 +7,7 @@ import (
 	"net"
 	"net/http"
 	"net/netip"
+	"runtime"
 	"runtime/debug"
 	"slices"
 	"strings"
@@ -130,7 +131,7 @@ func (s *Server) health(c *gin.Context) {
 		}
 		_ = c.Error(err)
 	}
-	c.JSON(status, gin.H{"status": word, "version": release.Version})
+	c.JSON(status, gin.H{"status": word, "version": release.Version, "goroutines": runtime.NumGoroutine()})
 }
 
 // alarm is what every page has to say above everything else.

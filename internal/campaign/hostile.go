@@ -61,7 +61,7 @@ func HostileBundles() map[string]HostileFile {
 		"a name that turns the writing": {with(`"Pot"`, `"P\u202eot"`), "U+202E"},
 		"a body of 1e-9 L":              {with(`"size_cm":[28,18,45]`, `"volume_l":1e-9`), "too little"},
 		"a body half a centimetre deep": {with("[28,18,45]", "[28,0.5,45]"), "at least 3 cm"},
-		"9000 L in a small box": {
+		"150 L in a box of 23 L": {
 			with(`"size_cm":[28,18,45]`, `"size_cm":[28,18,45],"volume_l":150`),
 			"do not go into",
 		},

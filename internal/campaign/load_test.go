@@ -2,6 +2,7 @@ package campaign
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"io"
 	"math/rand/v2"
@@ -49,16 +50,7 @@ func TestACrowd(t *testing.T) {
 	require.NoError(t, kept.Close())
 	s := serve(t, path)
 	c := client()
-	quiet := func() (goroutines int) {
-		require.Eventually(t, func() bool {
-			now := threads(s.cmd.Process.Pid)
-			same := now == goroutines
-			goroutines = now
-			return same
-		}, 20*time.Second, 500*time.Millisecond)
-		return goroutines
-	}
-	_ = quiet()
+	before := goroutines(t, c, s)
 
 	ctx, cancel := context.WithTimeout(t.Context(), time.Duration(seconds)*time.Second)
 	defer cancel()
@@ -164,6 +156,8 @@ func TestACrowd(t *testing.T) {
 	)
 	require.Empty(t, wrong)
 	require.Positive(t, edits)
+	require.Eventually(t, func() bool { return goroutines(t, c, s) <= before+4 }, time.Minute, time.Second,
+		"as many goroutines as before, when the searches have ended")
 	if len(memory) > 15 { // from the tenth second on
 		late := memory[10:]
 		require.Less(t, float64(late[len(late)-1]), 1.2*float64(slices.Max(late[:5])), "MB")
@@ -201,8 +195,16 @@ func fetch(
 // resident is the room that a process takes, in MB; 0 where the system does not tell.
 func resident(pid int) int { return status(pid, "VmRSS:") >> 10 }
 
-// threads is how many threads a process has.
-func threads(pid int) int { return status(pid, "Threads:") }
+// goroutines is how many run in a server.
+func goroutines(t *testing.T, c *http.Client, s *server) int {
+	var health struct{ Goroutines int }
+	answer, err := c.Get(s.address + "/healthz")
+	require.NoError(t, err)
+	defer answer.Body.Close()
+	require.NoError(t, json.NewDecoder(answer.Body).Decode(&health))
+	require.Positive(t, health.Goroutines)
+	return health.Goroutines
+}
 
 func status(pid int, field string) (value int) {
 	text, err := os.ReadFile(fmt.Sprintf("/proc/%d/status", pid))
