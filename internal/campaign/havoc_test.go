@@ -161,7 +161,7 @@ func TestHavoc(t *testing.T) {
 	seed := Seed()
 	total := 0
 	for _, target := range targets {
-		n := Size(t, target.full/400, target.full)
+		n := Size(t, target.full/2000, target.full)
 		total += n
 		begin := time.Now()
 		var wait sync.WaitGroup

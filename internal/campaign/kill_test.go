@@ -23,7 +23,7 @@ const editors = 4
 // acknowledged is there afterwards, and the file is sound.
 func TestKillsUnderWriters(t *testing.T) {
 	t.Parallel()
-	kills, seed := Size(t, 15, 1000), Seed()
+	kills, seed := Size(t, 10, 1000), Seed()
 	const databases = 5
 	var lost, acknowledged atomic.Int64
 	begin := time.Now()
