@@ -2,7 +2,6 @@ package main
 
 import (
 	"crypto/tls"
-	"fmt"
 	"io"
 	"net/http"
 	"os"
@@ -16,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/demo"
+	"tornister/internal/campaign"
 	"tornister/store"
 )
 
@@ -208,29 +208,8 @@ const slack = 2 * time.Second
 // --seconds and first answers are promises, also for a kit that no one packs. Before, these took up to a minute and a
 // half.
 func TestAnswersComeInTime(t *testing.T) {
-	var items []string
-	for i := range 500 {
-		items = append(
-			items,
-			fmt.Sprintf(
-				`{"id":"i%d","mass_g":%d,"shape":{"kind":"box","size_cm":[%d,%d,%d]}}`,
-				i,
-				10+i,
-				2+i%7,
-				3+i%11,
-				2+i%5,
-			),
-		)
-	}
-	for name, size := range map[string]string{"vast": `"volume_l": 300`, "tiny": `"volume_l": 3`, "usual": `"volume_l": 50`} {
-		file := write(
-			t,
-			name+".json",
-			`{"format":"tornister","version":1,"pack":{"id":"p","zones":[{"id":"body","kind":"body",`+size+`},{"id":"lid","kind":"lid","volume_l":4}]},"items":[`+strings.Join(
-				items,
-				",",
-			)+`]}`,
-		)
+	for _, name := range []string{"500 boxes in 3 L", "500 boxes in 300 L"} {
+		file := write(t, "boxes.json", string(campaign.HostileBundles()[name].Data))
 		for most, arguments := range map[time.Duration][]string{2 * time.Second: {"plan", "--quick", file}, 3 * time.Second: {"plan", "--seconds", "2", file}, 2001 * time.Millisecond: {"shrink", file}} {
 			start := time.Now()
 			code, _, problems := run(t, "", arguments...)

@@ -165,8 +165,8 @@ func TestBarriersAgainstGlpsol(t *testing.T) {
 	})
 }
 
-// Twenty things and more for eight bags: still the optimum, and proved to be. The program of an outside solver grows with the
-// square of the things, so that there are few of these.
+// Twenty things and more for eight bags: still the optimum, and proved to be. The program of an outside solver grows
+// with the square of the things, so that there are few of these.
 func TestManyThingsAgainstGlpsol(t *testing.T) {
 	t.Parallel()
 	r := rand.New(rand.NewPCG(7, 11))

@@ -155,7 +155,8 @@ var targets = []target{
 	},
 }
 
-// Every parser is given texts changed at random, without looking at what they reach; `go test -fuzz` looks. Ten million in a campaign.
+// Every parser is given texts changed at random, without looking at what they reach; `go test -fuzz` looks. Ten million
+// in a campaign.
 func TestHavoc(t *testing.T) {
 	t.Parallel()
 	seed := Seed()
