@@ -63,8 +63,8 @@ func (s *bagging) classes() {
 	}
 }
 
-// bound is what the things from a place on cost at least: of each class, the litres for which its open bags have no room go
-// into bags that are still closed, at least as many as if all were the largest, or a thing stays unprotected.
+// bound is what the things from a place on cost at least: of each class, the litres for which its open bags have no
+// room go into bags that are still closed, at least as many as if all were the largest, or a thing stays unprotected.
 func (s *bagging) bound(at int) (sum float64) {
 	least, rate, largest := math.Inf(1), math.Inf(1), 0.0
 	for b, bag := range s.program.Bags {
