@@ -12,8 +12,8 @@ const (
 	maxSteps = 10_000_000
 )
 
-// bagging chooses the bags by branch and bound: one thing after another goes into each bag that may take it, or into none; what
-// the things still to come cost at least ends a branch.
+// bagging chooses the bags by branch and bound: one thing after another goes into each bag that may take it, or into
+// none; what the things still to come cost at least ends a branch.
 type bagging struct {
 	program  *Program
 	room     []float64 // litres left, by bag
