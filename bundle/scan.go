@@ -114,7 +114,7 @@ func badText(text string) (what, mend string) {
 		return fmt.Sprintf("the text is %d bytes long", len(text)), fmt.Sprintf("give at most %d bytes", maxText)
 	}
 	for _, r := range text {
-		if r != '\n' && r != '\t' && r != '\r' && Hidden(r) {
+		if HiddenInText(r) {
 			return fmt.Sprintf(
 				"the text has a hidden character (%U)",
 				r,
@@ -135,6 +135,9 @@ func Hidden(r rune) bool {
 	}
 	return false
 }
+
+// HiddenInText is Hidden for a text of several lines, in which line breaks and tabs are seen.
+func HiddenInText(r rune) bool { return r != '\n' && r != '\t' && r != '\r' && Hidden(r) }
 
 // Plain is a text as it can be shown anywhere: valid UTF-8, with a sign in the place of each hidden character.
 func Plain(text string) string {
@@ -165,12 +168,6 @@ func scanProblem(data []byte, err error) error {
 			string(syntax.JSONPointer),
 			fmt.Sprintf("line %d, column %d: a letter is not valid UTF-8", line, column),
 			"save the file as UTF-8",
-		)
-	case strings.Contains(err.Error(), "max depth") || strings.Contains(err.Error(), "depth"):
-		return problem(
-			"",
-			"lists and objects stand too deep in each other",
-			fmt.Sprintf("at most %d are read", maxDepth),
 		)
 	}
 	return nil // the reader after this one names it

@@ -2,10 +2,8 @@ package store
 
 import (
 	"context"
-	"database/sql"
 	"errors"
 	"fmt"
-	"net/url"
 	"os"
 	"path/filepath"
 	"slices"
@@ -51,7 +49,7 @@ func (s *Store) Backup(ctx context.Context, path string) error {
 
 // writeInto writes a database as it stands into an empty file, over a connection that cannot change it.
 func writeInto(ctx context.Context, from, to string) error {
-	db, err := sql.Open("sqlite3", address(from, url.Values{"mode": {"ro"}, "_busy_timeout": {busyMs}}))
+	db, err := watch(from)
 	if err != nil {
 		return err
 	}
@@ -62,7 +60,7 @@ func writeInto(ctx context.Context, from, to string) error {
 
 // soundFile checks a database file through and through without changing it.
 func soundFile(ctx context.Context, path string) error {
-	db, err := sql.Open("sqlite3", address(path, url.Values{"mode": {"ro"}}))
+	db, err := watch(path)
 	if err != nil {
 		return err
 	}
@@ -110,8 +108,13 @@ func (s *Store) keepCopy(ctx context.Context, occasion string) error {
 func (s *Store) day() string { return s.now().Format("2006-01-02") }
 
 func (s *Store) copyPath(occasion string) string {
-	name := strings.TrimSuffix(filepath.Base(s.path), filepath.Ext(s.path))
-	return filepath.Join(backupFolder(s.path), fmt.Sprintf("%s-%s-%s.db", name, occasion, s.day()))
+	return copyNamed(s.path, occasion+"-"+s.day())
+}
+
+// copyNamed is the copy of a database with something behind its name.
+func copyNamed(path, behind string) string {
+	name := strings.TrimSuffix(filepath.Base(path), filepath.Ext(path))
+	return filepath.Join(backupFolder(path), name+"-"+behind+".db")
 }
 
 // Daily keeps a copy of the database for this day, unless there is one or nothing has been entered yet. The last seven
@@ -132,8 +135,7 @@ func (s *Store) Daily(ctx context.Context) error {
 
 // Copies lists the copies that the program has kept of a database by itself, oldest first.
 func Copies(path string) []string {
-	name := strings.TrimSuffix(filepath.Base(path), filepath.Ext(path))
-	list, _ := filepath.Glob(filepath.Join(backupFolder(path), name+"-*.db"))
+	list, _ := filepath.Glob(copyNamed(path, "*"))
 	slices.Sort(list)
 	return list
 }

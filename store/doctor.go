@@ -2,11 +2,9 @@ package store
 
 import (
 	"context"
-	"database/sql"
 	"errors"
 	"fmt"
 	"io/fs"
-	"net/url"
 	"os"
 	"path/filepath"
 )
@@ -50,14 +48,9 @@ func Examine(ctx context.Context, path string) []Finding {
 	if missing == nil && found != nil {
 		examineRights(path, info, good, bad)
 	}
-	for _, tail := range tails {
-		if info, err := os.Stat(path + tail); err == nil && info.Size() > 0 && tail == "-journal" {
-			bad(
-				"leave it; the next program that opens the database takes it back",
-				"A change was under way when the program or the machine stopped (%s).",
-				filepath.Base(path+tail),
-			)
-		}
+	if journal, err := os.Stat(path + "-journal"); err == nil && journal.Size() > 0 {
+		bad("leave it; the next program that opens the database takes it back",
+			"A change was under way when the program or the machine stopped (%s).", journal.Name())
 	}
 	examineCopies(path, good, bad)
 	return list
@@ -83,7 +76,7 @@ func examineInside(
 	if found.pending() {
 		good("The next start brings it up to date and keeps a copy of how it is.")
 	}
-	db, err := sql.Open("sqlite3", address(path, url.Values{"mode": {"ro"}, "_busy_timeout": {busyMs}}))
+	db, err := watch(path)
 	if err != nil {
 		bad("try again", "It cannot be opened: %v.", err)
 		return
@@ -109,11 +102,11 @@ func examineRights(path string, info fs.FileInfo, good func(string, ...any), bad
 	} else {
 		_ = file.Close()
 	}
-	if folder, err := os.CreateTemp(filepath.Dir(path), ".room-*"); err != nil {
+	if room, err := os.CreateTemp(filepath.Dir(path), ".room-*"); err != nil {
 		bad("give yourself the right to write there, or make room", "Nothing can be written beside it: %v.", err)
 	} else {
-		_, err := folder.Write(make([]byte, 1<<20))
-		_ = errors.Join(folder.Close(), os.Remove(folder.Name()))
+		_, err := room.Write(make([]byte, 1<<20))
+		_ = errors.Join(room.Close(), os.Remove(room.Name()))
 		if err != nil {
 			bad("make room on the disk", "There is hardly any room left beside it: %v.", err)
 		} else {

@@ -41,7 +41,6 @@ type state struct {
 	fresh   bool     // there is nothing in it yet
 	steps   []string // of migration that it has been through
 	program string   // the version that wrote it last, "" when it does not say
-	marked  bool     // it carries our application id
 }
 
 // pending reports whether tables are to be brought up to date.
@@ -72,12 +71,17 @@ func look(path string) (*state, error) {
 	if begins, err := begins(path, magic); err != nil || !begins {
 		return nil, errors.Join(foreign("no database"), err)
 	}
-	db, err := sql.Open("sqlite3", address(path, url.Values{"mode": {"ro"}, "_busy_timeout": {busyMs}}))
+	db, err := watch(path)
 	if err != nil {
 		return nil, err
 	}
 	defer db.Close()
 	return examine(context.Background(), db)
+}
+
+// watch opens a file over a connection that cannot change it.
+func watch(path string) (*sql.DB, error) {
+	return sql.Open("sqlite3", address(path, url.Values{"mode": {"ro"}, "_busy_timeout": {busyMs}}))
 }
 
 func foreign(is string) error {
@@ -122,7 +126,7 @@ func examine(ctx context.Context, db *sql.DB) (*state, error) {
 	if err != nil {
 		return nil, unreadable(err)
 	}
-	if found.marked = id == applicationID; !found.marked && (id != 0 || len(tables) > 0 && !oursOfOld(tables)) {
+	if id != applicationID && (id != 0 || len(tables) > 0 && !oursOfOld(tables)) {
 		return nil, foreign("a database of another program")
 	}
 	if len(tables) == 0 {

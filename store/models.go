@@ -107,14 +107,3 @@ type Revision struct {
 	CreatedAt time.Time
 	Trip      *Trip `gorm:"constraint:OnDelete:CASCADE"`
 }
-
-// Kept is the newest verdict of a trip, so that the list of trips need not plan. Verdict is JSON that the interface
-// made; Version is that of the trip that was planned.
-type Kept struct {
-	TripID  uint `gorm:"primaryKey"`
-	Version int
-	Verdict string
-}
-
-// TableName is what the table of kept verdicts is called.
-func (Kept) TableName() string { return "verdicts" }

@@ -21,13 +21,8 @@ func OpenReading(path string) (*Store, error) {
 		return nil, err
 	}
 	s = &Store{path: filepath.Join(folder, "copy.db"), copied: folder, now: time.Now}
-	for _, tail := range withTails {
-		if tail == "-shm" {
-			continue // made anew from the journal
-		}
-		if err := copyFile(path+tail, s.path+tail); err != nil && (tail == "" || !errors.Is(err, os.ErrNotExist)) {
-			return nil, errors.Join(fmt.Errorf("read %s: %w", path, err), s.Close())
-		}
+	if err := copyDatabase(path, s.path); err != nil {
+		return nil, errors.Join(fmt.Errorf("read %s: %w", path, err), s.Close())
 	}
 	if err := s.begin(); err != nil {
 		return nil, errors.Join(err, s.Close())

@@ -68,13 +68,8 @@ func prepared(ctx context.Context, backup, path string) (fresh string, err error
 		}
 	}()
 	fresh = filepath.Join(folder, "restored.db")
-	for _, tail := range withTails {
-		if tail == "-shm" {
-			continue // made anew from the journal
-		}
-		if err := copyFile(backup+tail, fresh+tail); err != nil && (tail == "" || !errors.Is(err, os.ErrNotExist)) {
-			return "", err
-		}
+	if err := copyDatabase(backup, fresh); err != nil {
+		return "", err
 	}
 	if err := readThrough(ctx, fresh); err != nil {
 		return "", fmt.Errorf("%w: %w", ErrBackup, err)
@@ -196,6 +191,19 @@ func freeName(name string) string {
 		free = fmt.Sprintf("%s-%d", name, n)
 	}
 	return free
+}
+
+// copyDatabase copies a database with the journal that lies beside it; the index of the journal is made anew.
+func copyDatabase(from, to string) error {
+	for _, tail := range withTails {
+		if tail == "-shm" {
+			continue
+		}
+		if err := copyFile(from+tail, to+tail); err != nil && (tail == "" || !errors.Is(err, os.ErrNotExist)) {
+			return err
+		}
+	}
+	return nil
 }
 
 func copyFile(from, to string) error {

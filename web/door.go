@@ -6,6 +6,7 @@ import (
 	"encoding/base64"
 	"net"
 	"net/http"
+	"net/url"
 	"strings"
 	"sync"
 	"time"
@@ -130,7 +131,7 @@ func (s *Server) knock(c *gin.Context) {
 	}
 	c.Abort()
 	if c.Request.Method == http.MethodGet && c.GetHeader("HX-Request") == "" {
-		c.Redirect(http.StatusSeeOther, "/sign-in?return="+urlEscape(c.Request.URL.RequestURI()))
+		c.Redirect(http.StatusSeeOther, "/sign-in?return="+url.QueryEscape(c.Request.URL.RequestURI()))
 		return
 	}
 	s.showSignIn(

@@ -68,7 +68,7 @@ func onlySeen(c *gin.Context) {
 		for _, values := range c.Request.PostForm {
 			for i, v := range values {
 				values[i] = strings.Map(func(r rune) rune {
-					if r != '\n' && r != '\r' && r != '\t' && bundle.Hidden(r) {
+					if bundle.HiddenInText(r) {
 						return -1
 					}
 					return r

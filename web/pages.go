@@ -142,6 +142,3 @@ func localPath(path, fallback string) string {
 	}
 	return path
 }
-
-// urlEscape is a text as the value of a query.
-func urlEscape(text string) string { return url.QueryEscape(text) }

@@ -30,47 +30,46 @@ type looked struct {
 }
 
 // lookInto reads all parts of an XLSX file once, keeping nothing, and refuses what would take more time or room than a
-// kit list can need. It gives what each sheet holds by the name of its part, in lower case.
-func lookInto(data []byte) (map[string]looked, error) {
+// kit list can need. It gives the last row with something in it, in whichever sheet, and how many groups of merged
+// cells there are.
+func lookInto(data []byte) (lastRow, merged int, err error) {
 	archive, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
 	if err != nil {
-		return nil, wrong("it cannot be opened (%v)", clip(err.Error()))
+		return 0, 0, wrong("it cannot be opened (%v)", clip(err.Error()))
 	}
 	if len(archive.File) > mostParts {
-		return nil, wrong("it has %d parts; save the list alone", len(archive.File))
+		return 0, 0, wrong("it has %d parts; save the list alone", len(archive.File))
 	}
-	parts := map[string]looked{}
 	var inXML, inAll uint64
 	for _, file := range archive.File {
 		size := file.UncompressedSize64 // the reader of the archive ends at it
 		if inAll += size; inAll > mostPacked {
-			return nil, wrong("unpacked it has more than %d MB; save the list alone", mostPacked>>20)
+			return 0, 0, wrong("unpacked it has more than %d MB; save the list alone", mostPacked>>20)
 		}
-		name := strings.ToLower(strings.TrimPrefix(strings.ReplaceAll(file.Name, `\`, "/"), "/"))
-		if kind := path.Ext(name); kind != ".xml" && kind != ".rels" && kind != ".vml" {
+		if kind := strings.ToLower(path.Ext(file.Name)); kind != ".xml" && kind != ".rels" && kind != ".vml" {
 			continue // pictures and the like, which nothing here looks into
 		}
 		if inXML += size; inXML > mostXML {
-			return nil, wrong(
+			return 0, 0, wrong(
 				"its sheets are larger than %d MB unpacked, most likely by rows that are empty but have a format; delete them, or save the list as CSV",
 				mostXML>>20,
 			)
 		}
 		opened, err := file.Open()
 		if err != nil {
-			return nil, wrong("its part %q cannot be read (%v)", clip(file.Name), clip(err.Error()))
+			return 0, 0, wrong("its part %q cannot be read (%v)", clip(file.Name), clip(err.Error()))
 		}
 		part, err := lookAt(opened)
 		_ = opened.Close()
 		if err != nil {
-			return nil, err
+			return 0, 0, err
 		}
 		if size > mostOther && part.rows == 0 && part.texts == 0 {
-			return nil, wrong("its part %q is larger than %d MB; save the list alone", clip(file.Name), mostOther>>20)
+			return 0, 0, wrong("its part %q is larger than %d MB; save the list alone", clip(file.Name), mostOther>>20)
 		}
-		parts[name] = part
+		lastRow, merged = max(lastRow, part.lastRow), merged+part.merged
 	}
-	return parts, nil
+	return lastRow, merged, nil
 }
 
 // lookAt walks over the tags of a part. What is no XML is left to the library to refuse.

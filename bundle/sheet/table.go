@@ -171,7 +171,7 @@ func separatorOf(text string) rune {
 }
 
 func readXLSX(data []byte, sheet string) (*Table, error) {
-	parts, err := lookInto(data)
+	last, merged, err := lookInto(data)
 	if err != nil {
 		return nil, err
 	}
@@ -192,7 +192,7 @@ func readXLSX(data []byte, sheet string) (*Table, error) {
 		if sheet != "" && name != sheet {
 			continue
 		}
-		if table, err = readSheet(file, name, parts); err == nil {
+		if table, err = readSheet(file, name, last); err == nil {
 			break
 		}
 		if !errors.Is(err, errEmpty) {
@@ -203,15 +203,14 @@ func readXLSX(data []byte, sheet string) (*Table, error) {
 		return nil, err
 	}
 	table.Sheets = sheets
+	if merged > 0 {
+		table.Notes = append(table.Notes, fmt.Sprintf("%d groups of merged cells in the file: only the first cell of each has a value.", merged))
+	}
 	return table, nil
 }
 
 // readSheet reads a sheet row by row, up to the last with something in it.
-func readSheet(file *excelize.File, name string, parts map[string]looked) (*Table, error) {
-	last, merged := 0, 0
-	for _, part := range parts { // which part is which sheet is the library's affair
-		last, merged = max(last, part.lastRow), max(merged, part.merged)
-	}
+func readSheet(file *excelize.File, name string, last int) (*Table, error) {
 	rows, err := file.Rows(name)
 	if err != nil {
 		return nil, wrong("the sheet %q cannot be read (%v)", name, clip(err.Error()))
@@ -229,9 +228,6 @@ func readSheet(file *excelize.File, name string, parts map[string]looked) (*Tabl
 	}
 	if err := rows.Error(); err != nil {
 		return nil, wrong("the sheet %q breaks off (%v)", name, clip(err.Error()))
-	}
-	if merged > 0 {
-		b.table.Notes = append(b.table.Notes, fmt.Sprintf("%d groups of merged cells: only the first cell of each has a value.", merged))
 	}
 	return b.done()
 }

@@ -14,13 +14,12 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
+// programFolder is where the program is built when a test asks for it.
+var programFolder string
+
 // programFile builds the program once.
 var programFile = sync.OnceValues(func() (string, error) {
-	folder, err := os.MkdirTemp("", "tornister-campaign-")
-	if err != nil {
-		return "", err
-	}
-	path := filepath.Join(folder, "tornister")
+	path := filepath.Join(programFolder, "tornister")
 	out, err := exec.Command("go", "build", "-o", path, "tornister/cmd/tornister").CombinedOutput()
 	if err != nil {
 		return "", &os.PathError{Op: "build", Path: string(out), Err: err}
@@ -29,10 +28,12 @@ var programFile = sync.OnceValues(func() (string, error) {
 })
 
 func TestMain(m *testing.M) {
-	code := m.Run()
-	if path, err := programFile(); err == nil {
-		_ = os.RemoveAll(filepath.Dir(path))
+	var err error
+	if programFolder, err = os.MkdirTemp("", "tornister-campaign-"); err != nil {
+		panic(err)
 	}
+	code := m.Run()
+	_ = os.RemoveAll(programFolder)
 	os.Exit(code)
 }
 
