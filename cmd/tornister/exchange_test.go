@@ -12,7 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/demo"
-	"tornister/internal/glpsol"
+	"tornister/internal/outside"
 )
 
 func write(t *testing.T, name, text string) string {
@@ -102,7 +102,7 @@ func TestShrinkAgainstGlpsol(t *testing.T) {
 	require.True(t, found.Enough)
 	text, err := os.ReadFile(lp)
 	require.NoError(t, err)
-	optimum, err := glpsol.Optimum(t.TempDir(), func(w io.Writer) error { _, err := w.Write(text); return err })
+	optimum, err := outside.Glpsol(t.TempDir(), func(w io.Writer) error { _, err := w.Write(text); return err })
 	require.NoError(t, err)
 	assert.InDelta(t, optimum, found.Objective, 1e-6)
 	assert.InDelta(t, optimum, found.Cost, 0.01)

@@ -19,7 +19,7 @@ import (
 
 	"tornister/core/verdict"
 	"tornister/demo"
-	"tornister/internal/glpsol"
+	"tornister/internal/outside"
 )
 
 // TestMain lets the test binary stand in for the program: with the variable set it runs main.
@@ -62,7 +62,7 @@ func TestBagsOfTheLoneWalkerAgainstGlpsol(t *testing.T) {
 		require.NoError(t, json.Unmarshal([]byte(out), &answer))
 		program, err := os.ReadFile(file)
 		require.NoError(t, err)
-		optimum, err := glpsol.Optimum(t.TempDir(), func(w io.Writer) error { _, err := w.Write(program); return err })
+		optimum, err := outside.Glpsol(t.TempDir(), func(w io.Writer) error { _, err := w.Write(program); return err })
 		require.NoError(t, err)
 		assert.InDelta(t, optimum, answer.BagCost, 1e-6*(1+optimum), school)
 	}

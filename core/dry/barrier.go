@@ -1,10 +1,8 @@
 package dry
 
 import (
-	"bufio"
 	"cmp"
 	"fmt"
-	"io"
 	"math"
 	"slices"
 
@@ -77,14 +75,15 @@ const (
 	unprotected = 100.0
 	bagPrice    = 1.0
 	gramPrice   = 1e-4
+	litrePrice  = 1e-3 // of two that may stay unprotected the smaller
 	nightWeighs = 3
 )
 
 func (l Lying) penalty() float64 {
 	if Sleeping(l.Piece.Item) {
-		return nightWeighs * unprotected
+		return nightWeighs*unprotected + litrePrice*l.Litres
 	}
-	return unprotected
+	return unprotected + litrePrice*l.Litres
 }
 
 func price(b *Bag) float64 { return bagPrice + gramPrice*b.MassG }
@@ -263,55 +262,4 @@ func (p *Pack) whole(litres float64) string {
 		return p.Trip.Units.Volume(math.Ceil(litres))
 	}
 	return fmt.Sprintf("%.0f L", math.Ceil(litres))
-}
-
-// WriteLP writes the program in CPLEX LP format for any outside solver.
-func (pr *Program) WriteLP(out io.Writer) error {
-	w := bufio.NewWriter(out)
-	fmt.Fprintf(w, "\\ the fewest bags that protect the things: x_i_b thing i in bag b, y_b bag b is used, u_i thing i stays unprotected\n")
-	for i, t := range pr.Things {
-		fmt.Fprintf(w, "\\ thing %d: %s in %s, %.3f L\n", i, describe(t.Piece), t.Zone.ID, t.Litres)
-	}
-	fmt.Fprint(w, "Minimize\n cost: 0 none")
-	for i, t := range pr.Things {
-		fmt.Fprintf(w, "\n + %.12g u_%d", t.penalty(), i)
-	}
-	for k, bag := range pr.Bags {
-		fmt.Fprintf(w, "\n + %.12g y_%d", price(bag), k)
-	}
-	fmt.Fprint(w, "\nSubject To\n idle: none <= 0\n") // so that a program with nothing in it is one too
-	for i := range pr.Things {
-		fmt.Fprintf(w, " one_%d: u_%d", i, i)
-		for k := range pr.Bags {
-			fmt.Fprintf(w, " + x_%d_%d", i, k)
-		}
-		fmt.Fprint(w, " = 1\n")
-	}
-	for k, bag := range pr.Bags {
-		fmt.Fprintf(w, " full_%d: 0 none", k)
-		for i, t := range pr.Things {
-			fmt.Fprintf(w, " + %.12g x_%d_%d", t.Litres, i, k)
-		}
-		fmt.Fprintf(w, " - %.12g y_%d <= 1e-9\n", FullShare*bag.VolumeL, k)
-		for i := range pr.Things {
-			for j := range i {
-				if pr.apart(pr.Things[j], pr.Things[i]) {
-					fmt.Fprintf(w, " apart_%d_%d_%d: x_%d_%d + x_%d_%d <= 1\n", j, i, k, j, k, i, k)
-				}
-			}
-		}
-	}
-	fmt.Fprint(w, "Bounds\n none = 0\nBinary\n")
-	for i := range pr.Things {
-		fmt.Fprintf(w, " u_%d", i)
-		for k := range pr.Bags {
-			fmt.Fprintf(w, " x_%d_%d", i, k)
-		}
-		fmt.Fprintln(w)
-	}
-	for k := range pr.Bags {
-		fmt.Fprintf(w, " y_%d", k)
-	}
-	fmt.Fprint(w, "\nEnd\n")
-	return w.Flush()
 }

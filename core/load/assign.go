@@ -1,7 +1,6 @@
 package load
 
 import (
-	"cmp"
 	"math"
 	"slices"
 
@@ -41,6 +40,7 @@ type assignment struct {
 	drawers [][]int // by zone, the zones that draw on it
 	drawnOn []int   // by zone, the zone it draws on, or -1
 	proof   Proof
+	proved  effort      // how much was spent on the proof
 	loss    []float64   // litres of each zone that trial packings have shown to be lost
 	stop    func() bool // ends the search; what is found so far is kept
 }
@@ -121,9 +121,9 @@ func (a *assignment) room(zone int, squeeze float64) float64 {
 func (a *assignment) zoneCost(zone int) float64 {
 	f := &a.fills[zone]
 	tight, loose := f.need(1)+a.drawn(zone, 1), f.need(0)+a.drawn(zone, 0)
-	capacity := a.capacity(zone) + litreSlack
+	capacity := a.capacity(zone)
 	limit := a.massLimit(zone)
-	if tight > capacity || limit > 0 && f.mass > limit+litreSlack {
+	if tight > capacity+litreSlack || limit > 0 && f.mass > limit+litreSlack {
 		return math.Inf(1)
 	}
 	cost := a.squeezePrice(zone) * max(0, loose-capacity)
@@ -201,223 +201,50 @@ func (a *assignment) put(c *choice, zone int) {
 	}
 }
 
-// gain is the least improvement worth a move; it keeps rounding from turning the search in circles.
-const gain = 1e-6
-
-// effort bounds the work of solving an assignment.
-type effort struct {
-	nodes  int // of the enumeration
-	rounds int // of the knapsack bound
-	kicks  int // of the search for a better assignment
+// capacity is the litres of a zone before anything draws on it.
+func (a *assignment) capacity(zone int) float64 {
+	return max(0, a.zones[zone].CapacityL()-a.loss[zone])
 }
 
-// A quick answer and a thorough one.
-var (
-	quickly    = effort{nodes: 3_000, rounds: 0, kicks: 6}
-	thoroughly = effort{nodes: 300_000, rounds: 2_500, kicks: 30}
-)
-
-// solve starts from everything left out, places the things with most to lose first, and improves by moving one thing or
-// exchanging two until nothing is gained. Then it looks for a lower bound, starts once more from what the bound's
-// prices suggest, shakes the best a few times, and tries to close what is between.
-func (a *assignment) solve(e effort) {
-	first := slices.Clone(a.choices)
-	slices.SortStableFunc(first, func(x, y *choice) int { return compareDescending(x.urgency(), y.urgency()) })
-	for _, c := range first {
-		a.improveOne(c)
-	}
-	a.improve()
-	a.prove(e)
-}
-
-// fewThings is the number up to which enumerating has a good chance to come to an end.
-const fewThings = 24
-
-// prove finds the bound, improving the assignment on the way where it can.
-func (a *assignment) prove(e effort) {
-	bound, at := a.ascend(a.total(), a.fewer(80+e.rounds/10))
-	a.restart(at)
-	a.shake(e.kicks)
-	nodes := e.nodes
-	if len(a.choices) > fewThings {
-		nodes /= 10
-	}
-	if a.total()-bound > gain && a.enumerate(bound, at, nodes) {
-		bound = a.total()
-	} else if a.total()-bound > gain {
-		bound = max(bound, a.tighten(bound, at, a.fewer(e.rounds)))
-		a.shake(e.kicks)
-	}
-	a.proof = Proof{Objective: a.total(), Bound: min(bound, a.total())}
-}
-
-// shake takes a few things out of their zones at random, lets everything settle again, and keeps what is better.
-func (a *assignment) shake(kicks int) {
-	random := newSource(int64(len(a.choices)))
-	for range a.fewer(kicks) {
-		if len(a.choices) == 0 || a.ended() {
-			return
-		}
-		before, cost := a.zonesNow(), a.total()
-		for range 2 + random.below(4) {
-			c := a.choices[random.below(len(a.choices))]
-			var zones []int
-			for z, v := range c.price {
-				if !math.IsInf(v, 1) && z != c.zone {
-					zones = append(zones, z)
-				}
-			}
-			if len(zones) == 0 {
-				continue
-			}
-			from, to := c.zone, zones[random.below(len(zones))]
-			if a.put(c, to); math.IsInf(a.around(to), 1) {
-				a.put(c, from)
-			}
-		}
-		a.improve()
-		if a.total() > cost-gain {
-			for i, c := range a.choices {
-				a.put(c, before[i])
-			}
-		}
-	}
-}
-
-// pairBudget bounds how many pairs of things are weighed in one improvement; a kit of 45 things needs a few thousand.
-const pairBudget = 200_000
-
-// improve moves and exchanges until nothing is gained, or the search is to end.
-func (a *assignment) improve() {
-	pairs := 0
-	for range 60 {
-		better := false
-		for _, c := range a.choices {
-			better = a.improveOne(c) || better
-		}
-		for i, c := range a.choices {
-			if pairs += len(a.choices) - i; pairs > pairBudget || a.ended() {
-				return
-			}
-			for _, d := range a.choices[i+1:] {
-				better = a.exchange(c, d) || better
-			}
-		}
-		if !better {
-			return
-		}
-	}
-}
-
-// ended reports whether the search is to end.
-func (a *assignment) ended() bool { return a.stop != nil && a.stop() }
-
-// fewer is a number of rounds for a kit of usual size, less for a larger one.
-func (a *assignment) fewer(rounds int) int {
-	const usual = 50
-	return rounds * usual / max(usual, len(a.choices))
-}
-
-// restart begins again with each thing in the zone that is cheapest at the prices, those with most to lose first, and
-// keeps the better of the two results.
-func (a *assignment) restart(at *prices) {
-	before, cost := a.zonesNow(), a.total()
-	for _, c := range a.choices {
-		a.put(c, out)
-	}
-	regret := map[*choice]float64{}
-	for _, c := range a.choices {
-		least, second := math.Inf(1), math.Inf(1)
-		for z := range a.zones {
-			if v := a.reduced(c, z, at); v < least {
-				least, second = v, least
-			} else if v < second {
-				second = v
-			}
-		}
-		regret[c] = min(second, c.leave) - least
-	}
-	first := slices.Clone(a.choices)
-	slices.SortStableFunc(first, func(x, y *choice) int { return compareDescending(regret[x], regret[y]) })
-	for _, c := range first {
-		best, zone := c.leave, out
-		for z := range a.zones {
-			if v := a.reduced(c, z, at); v < best {
-				a.put(c, z)
-				if !math.IsInf(a.around(z), 1) {
-					best, zone = v, z
-				}
-				a.put(c, out)
-			}
-		}
-		a.put(c, zone)
-	}
-	a.improve()
-	if a.total() > cost {
-		for i, c := range a.choices {
-			a.put(c, before[i])
-		}
-	}
-}
-
-// urgency ranks things for the first round: pinned ones, then bulky hard ones, then the rest by litres.
-func (c *choice) urgency() float64 {
-	rank := c.Shape.Litres(1)
-	if c.Shape.Rigid() {
-		rank += 20
-	}
-	if c.pin != nil {
-		rank += 1000
-	}
-	return rank
-}
-
-// improveOne moves a thing to the zone that lowers the whole cost most; ties go to the zone named first in the pack.
-func (a *assignment) improveOne(c *choice) bool {
-	from := c.zone
-	best, bestDelta := from, -gain
-	for to := range a.zones {
-		if to == from || math.IsInf(c.price[to], 1) {
-			continue
-		}
-		before := a.around(from, to)
-		a.put(c, to)
-		delta := a.around(from, to) - before + c.cost(to) - c.cost(from)
-		a.put(c, from)
-		if delta < bestDelta {
-			best, bestDelta = to, delta
-		}
-	}
-	a.put(c, best)
-	return best != from
-}
-
-// exchange swaps the zones of two things when that lowers the cost; a thing left out may replace one that is in.
-func (a *assignment) exchange(c, d *choice) bool {
-	from, to := c.zone, d.zone
-	if from == to {
-		return false
-	}
-	delta := c.cost(to) + d.cost(from) - c.cost(from) - d.cost(to)
-	if math.IsInf(delta, 1) || math.IsNaN(delta) {
-		return false
-	}
-	before := a.around(from, to)
-	a.put(c, to)
-	a.put(d, from)
-	if after := a.around(from, to); delta+after-before < -gain {
-		return true
-	}
-	a.put(c, from)
-	a.put(d, to)
-	return false
-}
-
-func count(yes bool) int {
-	if yes {
-		return 1
+// massLimit is the grams that straps may hold, 0 for no limit.
+func (a *assignment) massLimit(zone int) float64 {
+	if z := &a.zones[zone]; z.Kind == rucksack.Straps {
+		return z.MaxMassG
 	}
 	return 0
 }
 
-func compareDescending(a, b float64) int { return cmp.Compare(b, a) }
+// squeezePrice is what a litre that must be squeezed costs in a zone.
+func (a *assignment) squeezePrice(zone int) float64 {
+	if a.zones[zone].Kind == rucksack.Straps {
+		return 0
+	}
+	return perSqueezeL
+}
+
+// total is the cost of the assignment as it stands: the objective of the program.
+func (a *assignment) total() float64 {
+	sum := sideCost(a.moment)
+	for z := range a.zones {
+		sum += a.zoneCost(z)
+	}
+	for _, c := range a.choices {
+		sum += c.cost(c.zone)
+	}
+	return sum
+}
+
+func (a *assignment) zonesNow() []int {
+	zones := make([]int, len(a.choices))
+	for i, c := range a.choices {
+		zones[i] = c.zone
+	}
+	return zones
+}
+
+// putAll puts every thing into the zone that was kept of it.
+func (a *assignment) putAll(zones []int) {
+	for i, c := range a.choices {
+		a.put(c, zones[i])
+	}
+}

@@ -40,6 +40,7 @@ const (
 	aimHollow
 	aimDeep
 	aimTurn
+	aimSqueeze
 	aims
 )
 
@@ -104,19 +105,65 @@ func (p *packing) mind(home []int) {
 func (p *packing) cost(home []int) float64 { return p.bill(home).sum() }
 
 // bill prices the last trial, aim by aim. Home is the turn of every thing that the times of need ask for.
-func (p *packing) bill(home []int) (b bill) {
-	cells, middles := p.trial.Middles(len(p.things))
-	above, front, spine := p.trial.Over(len(p.things))
+func (p *packing) bill(home []int) (b bill) { return p.bills(home, nil) }
+
+// bills is bill, and writes into shares, if given, how much of it each thing has a part in.
+func (p *packing) bills(home []int, shares []float64) (b bill) {
+	seen := p.trial.Survey(len(p.things), p.opensFront(), p.spoilers)
 	cm := p.space.Solid.CellCm
 	mass, height, lever := 0.0, 0.0, 0.0
 	low, high := p.bandCm()
 	for i, c := range p.inside {
-		if cells[i] == 0 {
+		if seen.Cells[i] == 0 {
 			continue
 		}
-		inWay := p.inWay(i, above, front)
-		lifted := p.lifts(inWay, i)
-		uses := uses(c.Use)
+		before := b
+		z := seen.Middles[i][2] * cm
+		p.dig(&b, i, seen, z)
+		softSpine := p.task.Method.Spine == "soft" && isHeavy(c.Piece, c.mass)
+		if c.Has(kit.Hard) || c.Has(kit.Sharp) || softSpine {
+			b[aimSpine] += perSpineCm * cm * cm * float64(seen.Spine[i])
+		}
+		mass += c.mass
+		height += c.mass * z
+		lever += c.mass * seen.Middles[i][1] * cm
+		if lowest(p.task.Method, c.Item) { // the school's word against digging
+			b[aimDeep] += perDeepCm * z
+		}
+		if isHeavy(c.Piece, c.mass) {
+			b[aimBand] += perKg * c.mass / 1000 * max(0, low-z, z-high)
+		}
+		if shares != nil {
+			shares[i] = b.sum() - before.sum()
+		}
+	}
+	if p.spoilers {
+		b[aimBeside] = perBeside * float64(p.beside(seen, shares))
+	}
+	centre := (p.elsewhereMoment + height) / max(1, p.elsewhereG+mass)
+	b[aimBand] += perBandCm * max(0, low-centre, centre-high)
+	for turn, i := range p.order {
+		away := perTurn * math.Abs(float64(turn-home[i]))
+		b[aimTurn] += away
+		if shares != nil {
+			shares[i] += away
+		}
+	}
+	b[aimSqueeze] = perSqueezeL * p.squeeze * p.givesL()
+	b[aimHollow] = perHollowL * p.litres(seen.Hollow)
+	if mass > 0 && p.task.Method.Spine != "soft" {
+		b[aimLever] = lever / mass / 100 * gravity * mass / 1000 * perNewtonM / 2
+	}
+	return b
+}
+
+// dig prices how a thing comes to hand, and what lies in the rain meanwhile.
+func (p *packing) dig(b *bill, i int, seen *stuff.Survey, z float64) {
+	c := p.inside[i]
+	inWay := p.inWay(i, seen)
+	lifted := p.lifts(inWay, i)
+	uses := p.uses[i]
+	if uses > 0 || len(c.limits) > 0 {
 		exposed := p.task.Trip.Rain * float64(p.exposed(inWay))
 		b[aimRain] += perExposedS * uses * reach.PerLift * exposed
 		for _, limit := range c.limits {
@@ -125,42 +172,35 @@ func (p *packing) bill(home []int) (b bill) {
 			}
 			b[aimDrill] += perOverS * max(0, reach.InHand(&p.task.Pack.Zones[c.zone], float64(lifted), p.barriers(i))-limit.S)
 		}
-		if c.Serves("shelter") && c.Use.When == kit.Arrival {
-			if p.task.Method.Shelter == "top" {
-				uses += topUses
-			} else { // only camp needs it: no word against lying deep
-				uses = 0
-				b[aimDeep] += perDeepCm * middles[i][2] * cm
-			}
-		}
-		b[aimDig] += reach.PerLift * uses * float64(lifted)
-		softSpine := p.task.Method.Spine == "soft" && isHeavy(c.Piece, c.mass)
-		if c.Has(kit.Hard) || c.Has(kit.Sharp) || softSpine {
-			b[aimSpine] += perSpineCm * cm * cm * float64(spine[i])
-		}
-		mass += c.mass
-		height += c.mass * middles[i][2] * cm
-		lever += c.mass * middles[i][1] * cm
-		if lowest(p.task.Method, c.Item) { // the school's word against digging
-			b[aimDeep] += perDeepCm * middles[i][2] * cm
-		}
-		if isHeavy(c.Piece, c.mass) {
-			z := middles[i][2] * cm
-			b[aimBand] += perKg * c.mass / 1000 * max(0, low-z, z-high)
+	}
+	if c.Serves("shelter") && c.Use.When == kit.Arrival {
+		if p.task.Method.Shelter == "top" {
+			uses += topUses
+		} else { // only camp needs it: no word against lying deep
+			uses = 0
+			b[aimDeep] += perDeepCm * z
 		}
 	}
-	b[aimBeside] = perBeside * float64(p.beside())
-	centre := (p.elsewhereMoment + height) / max(1, p.elsewhereG+mass)
-	b[aimBand] += perBandCm * max(0, low-centre, centre-high)
-	for turn, i := range p.order {
-		b[aimTurn] += perTurn * math.Abs(float64(turn-home[i]))
+	b[aimDig] += reach.PerLift * uses * float64(lifted)
+}
+
+// givesL is the litres that the soft things give way by from loose to tight.
+func (p *packing) givesL() float64 {
+	cells := 0
+	for i := range p.things {
+		cells += p.things[i].Cells(0) - p.things[i].Cells(1)
 	}
-	_, hollow := p.trial.Hollows(0, p.space.Solid.Size[2], math.MaxInt)
-	b[aimHollow] = perHollowL * float64(hollow) * cm * cm * cm / 1000
-	if mass > 0 && p.task.Method.Spine != "soft" {
-		b[aimLever] = lever / mass / 100 * gravity * mass / 1000 * perNewtonM / 2
+	return p.litres(cells)
+}
+
+// opensFront reports whether things can be reached from the front.
+func (p *packing) opensFront() bool {
+	for i := range p.task.Pack.Zones {
+		if z := &p.task.Pack.Zones[i]; z.Solid() && z.Opens("front") {
+			return true
+		}
 	}
-	return b
+	return false
 }
 
 // exposed counts the things of a set that rain would spoil once they lie on the ground: in no bag.
@@ -183,19 +223,26 @@ func (p *packing) barriers(i int) int {
 }
 
 // beside counts the pairs that touch sideways and should not.
-func (p *packing) beside() (n int) {
-	if !slices.ContainsFunc(p.inside, func(c *choice) bool { return c.Has(kit.Sharp) || c.Has(kit.Fuel) }) {
-		return 0
-	}
-	for i, touched := range p.trial.Beside(len(p.things)) {
+func (p *packing) beside(seen *stuff.Survey, shares []float64) (n int) {
+	for i, a := range p.inside {
+		if !spoils(a) {
+			continue
+		}
 		for j, c := range p.inside {
-			if touched.Has(j) && (p.inside[i].Has(kit.Fuel) && c.Has(kit.Food) || p.inside[i].Has(kit.Sharp) && Holed(c.Piece)) {
+			if seen.Beside[i].Has(j) && (a.Has(kit.Fuel) && c.Has(kit.Food) || a.Has(kit.Sharp) && Holed(c.Piece)) {
 				n++
+				if shares != nil {
+					shares[i] += perBeside
+					shares[j] += perBeside
+				}
 			}
 		}
 	}
 	return n
 }
+
+// spoils reports whether there is something that a thing must not touch.
+func spoils(c *choice) bool { return c.Has(kit.Sharp) || c.Has(kit.Fuel) }
 
 // Holed reports whether a point would ruin the thing: what holds water or air, and thin food bags.
 func Holed(p kit.Piece) bool {
@@ -204,13 +251,13 @@ func Holed(p kit.Piece) bool {
 
 // inWay is what has to come out before a thing, towards that opening of its zone for which it is least. Through an open
 // divider the bottom compartment is reached from the top too.
-func (p *packing) inWay(i int, above, front []stuff.Set) stuff.Set {
+func (p *packing) inWay(i int, seen *stuff.Survey) stuff.Set {
 	z := &p.task.Pack.Zones[p.inside[i].zone]
 	fromTop := z.Opens("top") || z.Kind == rucksack.Bottom && p.open
-	if z.Opens("front") && (!fromTop || p.lifts(front[i], i) < p.lifts(above[i], i)) {
-		return front[i]
+	if z.Opens("front") && (!fromTop || p.lifts(seen.Front[i], i) < p.lifts(seen.Above[i], i)) {
+		return seen.Front[i]
 	}
-	return above[i]
+	return seen.Above[i]
 }
 
 // bandCm is the load band of the school as heights above the foot of the pack.

@@ -82,8 +82,8 @@ func squeezeFor(loose, tight, room float64) float64 {
 	return min(1, (loose-room)/(loose-tight))
 }
 
-// litreSlack forgives rounding in sums of litres.
-const litreSlack = 1e-9
+// litreSlack forgives rounding in sums of litres and grams: a cubic millimetre.
+const litreSlack = 1e-6
 
 // stateFor names the state of a zone with the given room.
 func stateFor(loose, room, squeeze float64) State {

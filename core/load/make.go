@@ -13,7 +13,7 @@ import (
 const (
 	fitBudget     = 60_000
 	quickBudget   = 3_000
-	improveBudget = 5_000
+	improveBudget = 14_000
 	rounds        = 5 // of assignment and trial
 )
 
@@ -22,9 +22,6 @@ const (
 	halvings      = 6
 	quickHalvings = 4
 )
-
-// closeEnough is the gap at which a proof is not worked on any more.
-const closeEnough = 0.009
 
 // homeSqueeze is how much tighter things may have to be so that they lie where the plan wants them.
 const homeSqueeze = 0.08
@@ -57,6 +54,9 @@ func Make(task *Task, options Options) *Plan {
 	s := newSearch(task, options)
 	p := s.place()
 	plan := s.plan(p)
+	if len(p.order) > 1 {
+		plan.Bill, plan.Spread = p.cost(p.turns()), p.spread
+	}
 	if len(plan.LeftOut) > 0 {
 		plan.OverL = s.overL(p)
 		plan.sayOver(task)
@@ -131,7 +131,7 @@ func (s *search) place() *packing {
 	if s.budget.over() {
 		return p
 	}
-	if s.program.proof.Gap() > closeEnough {
+	if s.program.proof.Gap() > 0 && s.program.proved < thoroughly {
 		s.program.prove(thoroughly)
 	}
 	at := p.homeward()
@@ -398,7 +398,7 @@ func (p *packing) litres(cells int) float64 {
 
 // taken is the litres of all that is in the last trial and of the air that it covers.
 func (p *packing) taken() float64 {
-	_, covered := p.trial.Hollows(0, p.space.Solid.Size[2], math.MaxInt)
+	covered := p.trial.Survey(len(p.things), false, false).Hollow
 	for i := range p.things {
 		covered += p.things[i].Cells(1)
 	}

@@ -24,10 +24,12 @@ type packing struct {
 	// bagsUsed are the bags of the barrier plan; torn the ids of those that do not go in as one.
 	bagsUsed []dry.Barrier
 	torn     []string
-	lined    bool  // the liner shuts over all this
-	aims     []aim // why a thing is out of its turn; nil before that is known
-	// squeeze is the least at which everything goes in.
-	squeeze float64
+	lined    bool      // the liner shuts over all this
+	uses     []float64 // of inside, how often a day each is wanted
+	spoilers bool      // something must not touch something else
+	aims     []aim     // why a thing is out of its turn; nil before that is known
+	// squeeze is the least at which everything goes in; spread is how far the ends of the searches lie apart.
+	squeeze, spread float64
 	// elsewhereG is the grams of the pack itself and of what is in its pockets, elsewhereMoment that times its height in
 	// cm.
 	elsewhereG, elsewhereMoment float64
@@ -114,6 +116,8 @@ func newPacking(a *assignment, solid *rucksack.Solid, open bool, b *budget) *pac
 		}
 		p.things = append(p.things, p.space.ThingOf(c.Shape, region, wish(a.task, c)))
 		p.order = append(p.order, i)
+		p.uses = append(p.uses, uses(c.Use))
+		p.spoilers = p.spoilers || spoils(c)
 	}
 	p.trial = p.space.NewTrial(len(p.things))
 	return p

@@ -114,8 +114,10 @@ type Plan struct {
 	Cells    *Cells
 	Sure     *Confidence // nil unless it was asked for
 	Proof    Proof
-	Trials   int  // trial packings made
-	CutShort bool // the clock ended the search before its budget did
+	Bill     float64 // what the order costs, in seconds a day
+	Spread   float64 // by how much dearer the worst end of its searches was than the best
+	Trials   int     // trial packings made
+	CutShort bool    // the clock ended the search before its budget did
 
 	assignment *assignment // the program
 	final      *assignment // with what the trial changed in it

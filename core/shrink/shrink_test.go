@@ -16,7 +16,7 @@ import (
 	"tornister/core/rucksack"
 	"tornister/core/shrink"
 	"tornister/core/trail"
-	"tornister/internal/glpsol"
+	"tornister/internal/outside"
 )
 
 // program draws a set of moves, some of them to the same thing.
@@ -48,9 +48,9 @@ func TestLeastIsTheSolversOptimum(t *testing.T) {
 	dir := t.TempDir()
 	rapid.Check(t, func(t *rapid.T) {
 		p := program(t)
-		want, err := glpsol.Optimum(dir, p.WriteLP)
+		want, err := outside.Glpsol(dir, p.WriteLP)
 		set, ok := p.Least(nil)
-		require.Equal(t, !errors.Is(err, glpsol.ErrInfeasible), ok, "%v", err)
+		require.Equal(t, !errors.Is(err, outside.ErrInfeasible), ok, "%v", err)
 		if !ok {
 			return
 		}

@@ -1,6 +1,9 @@
 package stuff
 
-import "math"
+import (
+	"math"
+	"math/bits"
+)
 
 // compact is how far a soft thing spreads: the side of the square it is poured into, relative to the side of a cube of
 // its volume (our estimate: stuffed clothes lie a little flatter than a cube).
@@ -102,7 +105,8 @@ func (t *Trial) sumHeights() {
 	}
 }
 
-// fillLayers fills open air inside a window from a layer upward, lowest first, and says how many cells it filled.
+// fillLayers fills open air inside a window from a layer upward, lowest first, and says how many cells it filled. What
+// is open at a layer stays open at the next; so the columns are sorted by height once, and each layer adds its own.
 func (t *Trial) fillLayers(owner, n, gap int, w window, from int16) int {
 	nx, columns := t.space.Solid.Size[0], t.space.columns
 	low := int16(closed)
@@ -111,65 +115,75 @@ func (t *Trial) fillLayers(owner, n, gap int, w window, from int16) int {
 			low = min(low, t.top[x+nx*y])
 		}
 	}
-	filled, open := 0, -1
-	for z := max(low, from); z < t.region.highest && filled < n; z++ {
-		if gap > 1 {
-			// What is open at a layer stays open at the next, so the same number open means the same columns.
-			if now := t.openAt(z); now != open {
-				open = now
-				t.runs(z)
-			}
+	first := max(low, from)
+	if first >= t.region.highest {
+		return 0
+	}
+	t.openUpTo(first)
+	filled, fresh := 0, true
+	wide := t.air
+	for z := first; z < t.region.highest && filled < n; z++ {
+		if z > first {
+			fresh = t.openAt(z)
 		}
+		if gap > 1 && fresh {
+			t.opener.open(t.air, gap, t.wideAir)
+		}
+		if gap > 1 {
+			wide = t.wideAir
+		}
+		under := t.under(z)
 		for y := w.y0; y < w.y1 && filled < n; y++ {
-			for c := w.x0 + nx*y; c < w.x1+nx*y && filled < n; c++ {
-				if t.top[c] > z || z >= t.region.ceil[c] || gap > 1 && (int(t.runX[c]) < gap || int(t.runY[c]) < gap) {
-					continue
+			for k, word := range wide.row(y) {
+				word &= under.bits[under.words*y+k] & mask(k, w.x0, w.x1)
+				for word != 0 && filled < n {
+					c := k*wordBits + bits.TrailingZeros64(word) + nx*y
+					word &= word - 1
+					if t.top[c] < z {
+						t.covered = append(t.covered, span{int32(c), t.top[c], z})
+					}
+					cell := c + columns*int(z)
+					t.Owner[cell] = int16(owner)
+					t.poured = append(t.poured, int32(cell))
+					t.top[c] = z + 1
+					filled++
 				}
-				if t.top[c] < z {
-					t.covered = append(t.covered, span{int32(c), t.top[c], z})
-				}
-				cell := c + columns*int(z)
-				t.Owner[cell] = int16(owner)
-				t.poured = append(t.poured, int32(cell))
-				t.top[c] = z + 1
-				filled++
 			}
 		}
 	}
 	return filled
 }
 
-// openAt counts the columns that are open at layer z.
-func (t *Trial) openAt(z int16) (n int) {
-	for _, top := range t.top {
-		if top <= z {
-			n++
+// openUpTo makes the set of columns that are open at layer z, and links the others by their heights.
+func (t *Trial) openUpTo(z int16) {
+	for k := range t.byHeight {
+		t.byHeight[k] = -1
+	}
+	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	words := t.air.words
+	for y := range ny {
+		heights := t.top[nx*y : nx*(y+1)]
+		for w := range words {
+			var word uint64
+			for k, h := range heights[w*wordBits : min(nx, (w+1)*wordBits)] {
+				if h <= z {
+					word |= 1 << k
+				} else if c := nx*y + w*wordBits + k; int(h) < len(t.byHeight) {
+					t.next[c], t.byHeight[h] = t.byHeight[h], int32(c)
+				}
+			}
+			t.air.bits[words*y+w] = word
 		}
 	}
-	return n
 }
 
-// runs finds for every column that is open at layer z how wide the open air is along x and along y.
-func (t *Trial) runs(z int16) {
-	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
-	run := func(start, stride, n int, out []int16) {
-		from := 0
-		for k := 0; k <= n; k++ {
-			if k < n && t.top[start+k*stride] <= z {
-				continue
-			}
-			for m := from; m < k; m++ {
-				out[start+m*stride] = int16(k - from)
-			}
-			from = k + 1
-		}
+// openAt adds the columns that are open from layer z on, and reports whether there are any.
+func (t *Trial) openAt(z int16) (any bool) {
+	for c := t.byHeight[z]; c >= 0; c = t.next[c] {
+		t.air.bits[t.space.word[c]] |= t.space.bit[c]
+		any = true
 	}
-	for y := range ny {
-		run(nx*y, 1, nx, t.runX)
-	}
-	for x := range nx {
-		run(x, nx, ny, t.runY)
-	}
+	return any
 }
 
 // pushIn pushes the thing just poured sideways into covered air that it touches and that is high enough for it. What

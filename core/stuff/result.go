@@ -81,26 +81,6 @@ func (t *Trial) flood(start int, marked []bool, visit func(x, y, z int)) {
 	}
 }
 
-// Middles gives, for each of a number of things, how many cells it owns and their middle in cells of the grid.
-func (t *Trial) Middles(things int) (cells []int, middles [][3]float64) {
-	cells, middles = make([]int, things), make([][3]float64, things)
-	t.each(func(owner int16, x, y, z int) {
-		cells[owner]++
-		m := &middles[owner]
-		m[0] += float64(x) + 0.5
-		m[1] += float64(y) + 0.5
-		m[2] += float64(z) + 0.5
-	})
-	for i, n := range cells {
-		for axis := range 3 {
-			if n > 0 {
-				middles[i][axis] /= float64(n)
-			}
-		}
-	}
-	return cells, middles
-}
-
 // each visits every owned cell in the order of the grid.
 func (t *Trial) each(visit func(owner int16, x, y, z int)) {
 	size, cell := t.space.Solid.Size, 0
@@ -148,69 +128,3 @@ func (s Set) Len() (n int) {
 }
 
 func (s Set) add(i int) { s[i/64] |= 1 << (i % 64) }
-
-// Over tells for each of a number of things which others lie above it in the same column, and with front which others
-// lie before it towards the front at the same height: what has to come out first. spine counts its cells that touch the
-// back panel.
-func (t *Trial) Over(things int) (above []Set, front []Set, spine []int) {
-	size, columns := t.space.Solid.Size, t.space.columns
-	above, front, spine = make([]Set, things), make([]Set, things), make([]int, things)
-	for i := range above {
-		above[i], front[i] = newSet(things), newSet(things)
-	}
-	met := newSet(things)
-	walk := func(sets []Set, cell, stride, n int) {
-		clear(met)
-		last := -1
-		for range n {
-			if owner := int(t.Owner[cell]); owner >= 0 && owner != last {
-				for w := range met {
-					sets[owner][w] |= met[w]
-				}
-				met.add(owner)
-				last = owner
-			}
-			cell -= stride
-		}
-	}
-	for c := range columns {
-		walk(above, c+columns*(size[2]-1), columns, size[2])
-	}
-	for k := range size[2] {
-		for i := range size[0] {
-			walk(front, i+size[0]*(size[1]-1)+columns*k, size[0], size[1])
-			if owner := t.Owner[i+columns*k]; owner >= 0 {
-				spine[owner]++
-			}
-		}
-	}
-	for i := range above { // a thing does not lie over itself
-		above[i][i/64] &^= 1 << (i % 64)
-		front[i][i/64] &^= 1 << (i % 64)
-	}
-	return above, front, spine
-}
-
-// Beside tells for each of a number of things which others touch it sideways.
-func (t *Trial) Beside(things int) []Set {
-	size := t.space.Solid.Size
-	beside := make([]Set, things)
-	for i := range beside {
-		beside[i] = newSet(things)
-	}
-	t.each(func(owner int16, x, y, z int) {
-		cell := x + size[0]*(y+size[1]*z)
-		for _, near := range [2]struct {
-			in   bool
-			cell int
-		}{{x+1 < size[0], cell + 1}, {y+1 < size[1], cell + size[0]}} {
-			if near.in {
-				if other := t.Owner[near.cell]; other >= 0 && other != owner {
-					beside[owner].add(int(other))
-					beside[other].add(int(owner))
-				}
-			}
-		}
-	})
-	return beside
-}

@@ -14,6 +14,7 @@ package stuff
 
 import (
 	"math"
+	"sync"
 
 	"tornister/core/rucksack"
 )
@@ -36,6 +37,9 @@ type Space struct {
 	columns int
 	regions [2]region
 	blank   []int16 // owner of every cell before a trial: Air or Outside
+	ceiled  sync.Once
+	word    []int32 // by column, where it is in a set of columns
+	bit     []uint64
 }
 
 // region gives, for each column, the layers [base, ceil) that it has there.
@@ -43,6 +47,7 @@ type region struct {
 	base, ceil []int16
 	lowest     int16
 	highest    int16
+	under      []rows // by layer, the columns whose ceiling is above it; made by the first trial
 }
 
 // Owners of cells that no thing has.
@@ -60,6 +65,11 @@ func NewSpace(solid *rucksack.Solid, open bool) *Space {
 		if in {
 			s.blank[i] = Air
 		}
+	}
+	r := newRows(solid.Size[0], solid.Size[1])
+	for c := range s.columns {
+		x, y := c%solid.Size[0], c/solid.Size[0]
+		s.word, s.bit = append(s.word, int32(r.words*y+x/wordBits)), append(s.bit, 1<<(x%wordBits))
 	}
 	top := solid.Size[2]
 	if open {
@@ -165,6 +175,19 @@ func (s *Space) carveColumn(column int, topCm float64, most int) int {
 		r.base[column] = closed
 	}
 	return int(to - from)
+}
+
+// ceilings makes the sets of columns by layer that reach above it.
+func (r *region) ceilings(nx, ny, nz int) {
+	r.under = make([]rows, nz)
+	for z := range r.under {
+		r.under[z] = newRows(nx, ny)
+		for c, ceil := range r.ceil {
+			if int(ceil) > z {
+				r.under[z].set(c%nx, c/nx)
+			}
+		}
+	}
 }
 
 // Room is the number of cells inside both regions, after carving.

@@ -10,27 +10,37 @@ type Box struct{ Min, Max [3]int }
 
 // Trial is the scratch room and the result of one packing. Make one with NewTrial and use it again and again.
 type Trial struct {
-	space   *Space
-	Owner   []int16 // by cell: index of a thing, Air or Outside
-	Boxes   []Box   // by thing; empty for what is soft or out
-	Out     []int   // things that found no place, in the order of trying
-	top     []int16 // by column, the layer above which all is air
-	saved   []int16
-	doubled [][]int16 // maxima of 1, 2, 4, ... columns along x, for the present heights
-	wide    []int16   // maxima of the foot's width along x
-	high    []int16   // maxima of the whole foot
-	sum     []int32   // summed-area tables of heights and of columns inside
-	count   []int32
-	runX    []int16 // how wide the open air is at a layer
-	runY    []int16
-	covered []span // air with something above it
-	kept    []span
-	poured  []int32
-	region  *region
-	within  window // where things may go: the whole foot, or that of a bag
-	before  before // the state to go back to when a bag finds no place
-	marked  []bool // scratch room: by cell
-	stack   []int
+	space          *Space
+	Owner          []int16 // by cell: index of a thing, Air or Outside
+	Boxes          []Box   // by thing; empty for what is soft or out
+	Out            []int   // things that found no place, in the order of trying
+	top            []int16 // by column, the layer above which all is air
+	saved          []int16
+	doubled        [][]int16 // maxima of 1, 2, 4, ... columns along x, for the present heights
+	wide           []int16   // maxima of the foot's width along x
+	high           []int16   // maxima of the whole foot
+	sum            []int32   // summed-area tables of heights and of columns inside
+	count          []int32
+	air            rows // the columns open at a layer
+	wideAir        rows // and those of them that are wide enough
+	opener         *opener
+	byHeight, next []int32 // columns that open at each layer, linked
+	layers         []layer // of the rigid thing under work, by height
+	stamp          int
+	covered        []span // air with something above it
+	kept           []span
+	poured         []int32
+	region         *region
+	where          Region // which that is
+	steps          []step // of the order under work
+	members        []int
+	base           kept // an order that others begin like
+	survey         Survey
+	bag, reached   rows // cells of a bag, and those of them that hang together
+	isMember       []bool
+	within         window // where things may go: the whole foot, or that of a bag
+	before         before // the state to go back to when a bag finds no place
+	stack          []int
 }
 
 // window is a rectangle of columns, from its nearest corner up to, but not with, its farthest.
@@ -46,20 +56,26 @@ type span struct {
 
 // NewTrial makes scratch room for packings of up to a number of things.
 func (s *Space) NewTrial(things int) *Trial {
-	n := s.columns
+	n, nx, ny, nz := s.columns, s.Solid.Size[0], s.Solid.Size[1], s.Solid.Size[2]
 	columns := func() []int16 { return make([]int16, n) }
 	t := &Trial{space: s, Owner: make([]int16, len(s.blank)), Boxes: make([]Box, things), Out: make([]int, 0, things),
-		top: columns(), saved: columns(), wide: columns(), high: columns(), runX: columns(), runY: columns(),
+		top: columns(), saved: columns(), wide: columns(), high: columns(),
+		air: newRows(nx, ny), wideAir: newRows(nx, ny), opener: newOpener(nx, ny), byHeight: make([]int32, nz+1), next: make([]int32, n), layers: make([]layer, nz+1),
 		sum: make([]int32, n+s.Solid.Size[0]+s.Solid.Size[1]+1), count: make([]int32, n+s.Solid.Size[0]+s.Solid.Size[1]+1),
 		covered: make([]span, 0, n), kept: make([]span, 0, n), poured: make([]int32, 0, len(s.blank))}
-	for width := 1; width <= s.Solid.Size[0]; width *= 2 {
+	s.ceiled.Do(func() {
+		for r := range s.regions {
+			s.regions[r].ceilings(nx, ny, nz)
+		}
+	})
+	for width := 1; width <= nx; width *= 2 {
 		t.doubled = append(t.doubled, columns())
 	}
 	return t
 }
 
-// Run packs the things in the given order at one squeeze and reports whether all found a place. Order lists indices of
-// things; the bottom region is packed first whatever the order says.
+// Run packs the things in the given order at one squeeze and reports whether all found a place. Order lists indices
+// of things; the bottom region is packed first whatever the order says.
 func (t *Trial) Run(things []Thing, order []int, squeeze float64) bool {
 	return t.pack(things, order, squeeze, false)
 }
@@ -70,36 +86,79 @@ func (t *Trial) Fits(things []Thing, order []int, squeeze float64) bool {
 }
 
 func (t *Trial) pack(things []Thing, order []int, squeeze float64, all bool) bool {
-	copy(t.Owner, t.space.blank)
-	t.Out = t.Out[:0]
-	for i := range t.Boxes {
-		t.Boxes[i] = Box{}
-	}
-	t.covered = t.covered[:0]
-	t.within = t.space.foot()
+	t.lay(things, order)
+	return t.goOn(things, squeeze, t.resume(things, squeeze), all, nil)
+}
+
+// step is one thing, or a bag with all its things, in its turn. Its things are members[from:to] of the trial.
+type step struct{ from, to int }
+
+// lay puts an order into steps: first those of the bottom.
+func (t *Trial) lay(things []Thing, order []int) {
+	t.steps, t.members = t.steps[:0], t.members[:0]
 	for r := range t.space.regions {
-		t.region = &t.space.regions[r]
-		if r == 0 || t.region.lowest >= t.space.regions[0].highest {
-			copy(t.top, t.region.base)
-		} else {
-			t.mergeBase()
-		}
 		for turn, i := range order {
-			switch th := &things[i]; {
-			case th.Region != Region(r):
-			case th.Bag == 0:
-				if !t.place(th, i, squeeze) {
-					t.Out = append(t.Out, i)
+			th := &things[i]
+			if th.Region != Region(r) || th.Bag > 0 && !firstOfBag(things, order[:turn], th) {
+				continue
+			}
+			from := len(t.members)
+			t.members = append(t.members, i)
+			if th.Bag > 0 {
+				for _, j := range order[turn+1:] {
+					if things[j].Bag == th.Bag {
+						t.members = append(t.members, j)
+					}
 				}
-			case firstOfBag(things, order[:turn], th):
-				t.placeBag(things, order[turn:], th.Bag, squeeze)
 			}
-			if all && len(t.Out) > 0 {
-				return false
-			}
+			t.steps = append(t.steps, step{from, len(t.members)})
 		}
+	}
+}
+
+// goOn packs from a step on. What is there after each few steps is noted in keep, if that is given.
+func (t *Trial) goOn(things []Thing, squeeze float64, from int, all bool, keep *kept) bool {
+	if from == 0 {
+		copy(t.Owner, t.space.blank)
+		t.Out = t.Out[:0]
+		clear(t.Boxes)
+		t.covered = t.covered[:0]
+		t.within = t.space.foot()
+		t.enter(Bottom)
+	}
+	for k := from; k < len(t.steps); k++ {
+		if all && len(t.Out) > 0 {
+			return false
+		}
+		members := t.members[t.steps[k].from:t.steps[k].to]
+		th := &things[members[0]]
+		if th.Region != t.where {
+			t.enter(th.Region)
+		}
+		switch {
+		case th.Bag > 0:
+			t.placeBag(things, members, squeeze)
+		case !t.place(th, members[0], squeeze):
+			t.Out = append(t.Out, members[0])
+		}
+		if keep != nil && (k+1)%noteEvery == 0 {
+			keep.note(t, k+1)
+		}
+	}
+	if t.where == Bottom {
+		t.enter(Body)
 	}
 	return len(t.Out) == 0
+}
+
+// enter begins a region: what lies below is its ground.
+func (t *Trial) enter(r Region) {
+	t.where, t.region = r, &t.space.regions[r]
+	if r == Bottom || t.region.lowest >= t.space.regions[Bottom].highest {
+		copy(t.top, t.region.base)
+	} else {
+		t.mergeBase()
+	}
 }
 
 // place finds a place for one thing.
@@ -121,7 +180,8 @@ func (t *Trial) mergeBase() {
 	}
 }
 
-// leastSupport is the share of a thing's foot that must stand on something. Below it the thing would tip into the gap.
+// leastSupport is the share of a thing's foot that must stand on something. Below it the thing would tip into the
+// gap.
 const leastSupport = 0.4
 
 // What a place is worth, in layers of height.
@@ -130,18 +190,29 @@ const (
 	snugWorth    = 1.5 // sides that touch something all round over sides that touch nothing
 )
 
-// placeRigid finds the best pose and place and takes its cells.
+// placeRigid finds the best pose and place and takes its cells. A pose that could win nothing even if it stood where
+// it would lie lowest, snug on all sides and where it is wanted, is not looked at closely.
 func (t *Trial) placeRigid(th *Thing, owner int) bool {
-	t.double()
+	widest := 0
+	for _, pose := range th.Poses {
+		if pose[0] <= t.space.Solid.Size[0] {
+			widest = max(widest, pose[0])
+		}
+	}
+	t.double(widest)
+	t.stamp++
 	best := choice{score: math.Inf(1)}
-	across := 0
+	across, lowest := 0, int16(0)
 	for _, pose := range th.Poses {
 		if pose[0] > t.space.Solid.Size[0] || pose[1] > t.space.Solid.Size[1] {
 			continue
 		}
 		if pose[0] != across {
 			across = pose[0]
-			t.widen(across)
+			lowest = t.widen(across)
+		}
+		if float64(lowest)-snugWorth >= best.score {
+			continue
 		}
 		t.deepen(across, pose[1])
 		t.bestPlace(th, pose, &best)
@@ -221,12 +292,12 @@ func (w Wish) distance(i, j, a, b, nx, ny int) float64 {
 	return w.Firm * (deep + 0.5*across)
 }
 
-// double finds, for every column, the highest of 1, 2, 4, ... columns from it along x. Two of these, overlapping, give
-// the highest of any number: sliding-window maxima without a branch.
-func (t *Trial) double() {
+// double finds, for every column, the highest of 1, 2, 4, ... columns from it along x, up to the widest needed. Two
+// of these, overlapping, give the highest of any number: sliding-window maxima without a branch.
+func (t *Trial) double(widest int) {
 	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
 	copy(t.doubled[0], t.top)
-	for level := 1; level < len(t.doubled); level++ {
+	for level := 1; level < bits.Len(uint(widest)); level++ {
 		half := 1 << (level - 1)
 		from, to := t.doubled[level-1], t.doubled[level]
 		for j := range ny {
@@ -238,17 +309,20 @@ func (t *Trial) double() {
 	}
 }
 
-// widen finds the highest of a columns along x, from every column.
-func (t *Trial) widen(a int) {
+// widen finds the highest of a columns along x, from every column, and the lowest of these.
+func (t *Trial) widen(a int) (lowest int16) {
+	lowest = closed
 	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
 	level := bits.Len(uint(a)) - 1
 	from, shift := t.doubled[level], a-1<<level
 	for j := range ny {
 		row, out := from[nx*j:nx*j+nx], t.wide[nx*j:nx*j+nx]
 		for i := 0; i+a <= nx; i++ {
-			out[i] = max(row[i], row[i+shift])
+			h := max(row[i], row[i+shift])
+			out[i], lowest = h, min(lowest, h)
 		}
 	}
+	return lowest
 }
 
 // deepen finds the highest column under a foot of a by b columns, for every place: the same along y.
@@ -272,18 +346,50 @@ func (t *Trial) deepen(a, b int) {
 	}
 }
 
+// layer is the columns at one height, for the rigid thing under work.
+type layer struct {
+	stamp         int
+	level, higher rows // whose air begins just there, and higher
+}
+
+// at makes the sets of a layer if they were not made since the last thing was placed.
+func (t *Trial) at(z int16) *layer {
+	l := &t.layers[z]
+	if l.stamp == t.stamp {
+		return l
+	}
+	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	if l.level.bits == nil {
+		l.level, l.higher = newRows(nx, ny), newRows(nx, ny)
+	}
+	l.stamp = t.stamp
+	words := l.level.words
+	for y := range ny {
+		heights := t.top[nx*y : nx*(y+1)]
+		for w := range words {
+			var level, higher uint64
+			for k, h := range heights[w*wordBits : min(nx, (w+1)*wordBits)] {
+				if h == z {
+					level |= 1 << k
+				} else if h > z {
+					higher |= 1 << k
+				}
+			}
+			l.level.bits[words*y+w], l.higher.bits[words*y+w] = level, higher
+		}
+	}
+	return l
+}
+
 // foot says which share of a foot stands on something at height z, and whether a column of it ends below the top of
 // the thing.
 func (t *Trial) foot(i, j, a, b int, z int16, top int) (support float64, roofed bool) {
-	nx, n := t.space.Solid.Size[0], 0
+	n := 0
+	level, under := t.at(z).level, t.under(int16(top-1))
 	for y := j; y < j+b; y++ {
-		for c := i + nx*y; c < i+a+nx*y; c++ {
-			if t.top[c] == z {
-				n++
-			}
-			if int(t.region.ceil[c]) < top {
-				return 0, true
-			}
+		n += level.count(y, i, i+a)
+		if !under.all(y, i, i+a) {
+			return 0, true
 		}
 	}
 	return float64(n) / float64(a*b), false
@@ -292,19 +398,25 @@ func (t *Trial) foot(i, j, a, b int, z int16, top int) (support float64, roofed 
 // snug is the share of the thing's sides, at its foot, that touch a wall or a neighbour.
 func (t *Trial) snug(i, j, a, b int, z int16) float64 {
 	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	higher := t.at(z).higher
 	n := 0
-	touches := func(x, y int) {
-		if x < 0 || y < 0 || x >= nx || y >= ny || t.top[x+nx*y] > z {
-			n++
+	for _, y := range [2]int{j - 1, j + b} {
+		if y < 0 || y >= ny {
+			n += a
+		} else {
+			n += higher.count(y, i, i+a)
 		}
 	}
-	for x := i; x < i+a; x++ {
-		touches(x, j-1)
-		touches(x, j+b)
-	}
-	for y := j; y < j+b; y++ {
-		touches(i-1, y)
-		touches(i+a, y)
+	for _, x := range [2]int{i - 1, i + a} {
+		if x < 0 || x >= nx {
+			n += b
+			continue
+		}
+		for y := j; y < j+b; y++ {
+			if higher.has(x, y) {
+				n++
+			}
+		}
 	}
 	return float64(n) / float64(2*(a+b))
 }
@@ -326,3 +438,6 @@ func (t *Trial) take(box Box, owner int) {
 	}
 	t.Boxes[owner] = box
 }
+
+// under is the columns of the region that reach above a layer.
+func (t *Trial) under(z int16) rows { return t.region.under[z] }

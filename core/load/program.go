@@ -1,0 +1,321 @@
+package load
+
+import (
+	"fmt"
+	"io"
+	"math"
+	"slices"
+
+	"tornister/core/mip"
+)
+
+// program is the zone assignment as a mixed-integer program.
+//
+// x_i_z is 1 when thing i goes into zone z, o_i when it is left out; s_z is the litres that zone z is overfull
+// loose; m is the newton-metres by which one side is heavier; food_z, fuel_z, wet_z, dry_z say that such things lie
+// in pocket z, and meet_z, soak_z that they lie there together. Costs are seconds a day.
+type program struct {
+	mip.Program
+	assignment *assignment
+	in         [][]int // by thing and zone, its column; -1 where it cannot be
+	left       []int   // by thing, the column of leaving it out
+	squeezed   []int   // by zone, the column of its litres too many; -1 for none
+	side       int
+	meetings   []meeting
+}
+
+// pair is two classes of things that must not meet in a pocket.
+type pair struct {
+	first, second, both string // names of columns
+	of                  func(*choice) (first, second bool)
+	count               func(*fill) (first, second int)
+}
+
+var pairs = [...]pair{
+	{"food", "fuel", "meet", func(c *choice) (bool, bool) { return c.food > 0, c.fuel > 0 }, func(f *fill) (int, int) { return f.food, f.fuel }},
+	{"wet", "dry", "soak", func(c *choice) (bool, bool) { return c.wet > 0, c.spoilt > 0 }, func(f *fill) (int, int) { return f.wet, f.spoilt }},
+}
+
+// meeting is the columns of a pair in a pocket: whether the first is there, the second, and both.
+type meeting struct {
+	pair *pair
+	zone int
+	is   [2]int
+	both int
+}
+
+// program writes down the assignment.
+func (a *assignment) toProgram() *program {
+	p := &program{assignment: a}
+	p.Title = append(p.Title, "Zone assignment: seconds a day, litres, grams, newton-metres.")
+	for i, c := range a.choices {
+		p.Title = append(p.Title, fmt.Sprintf("thing %d is %s, piece %d", i, c.ID, c.Number))
+	}
+	for z := range a.zones {
+		p.Title = append(p.Title, fmt.Sprintf("zone %d is %s", z, a.zones[z].ID))
+	}
+	p.columns()
+	p.once()
+	for z := range a.zones {
+		p.capacities(z)
+	}
+	p.sides()
+	p.pockets()
+	return p
+}
+
+func (p *program) columns() {
+	a := p.assignment
+	for i, c := range a.choices {
+		row := make([]int, len(a.zones))
+		for z := range a.zones {
+			if row[z] = -1; !math.IsInf(c.price[z], 1) {
+				row[z] = p.Binary(fmt.Sprintf("x_%d_%d", i, z), c.price[z])
+			}
+		}
+		p.in = append(p.in, row)
+	}
+	for i, c := range a.choices {
+		p.left = append(p.left, p.Binary(fmt.Sprintf("o_%d", i), c.leave))
+	}
+	for z := range a.zones {
+		column := -1
+		if price := a.squeezePrice(z); price > 0 {
+			column = p.Add(mip.Column{Name: fmt.Sprintf("s_%d", z), Cost: price, High: mip.Inf})
+		}
+		p.squeezed = append(p.squeezed, column)
+	}
+	p.side = p.Add(mip.Column{Name: "m", Cost: perSideNm, High: mip.Inf})
+}
+
+// once says that each thing lies in one zone, or in none.
+func (p *program) once() {
+	for i := range p.in {
+		row := []mip.Term{{Column: p.left[i], Factor: 1}}
+		for _, column := range p.in[i] {
+			if column >= 0 {
+				row = append(row, mip.Term{Column: column, Factor: 1})
+			}
+		}
+		p.Exactly(fmt.Sprintf("once_%d", i), 1, row...)
+	}
+}
+
+// capacities say how much goes into a zone: tight, loose at a price, and in grams on straps. What draws on a zone
+// takes its share.
+func (p *program) capacities(zone int) {
+	a := p.assignment
+	litres := func(squeeze float64) (row []mip.Term) {
+		for i, c := range a.choices {
+			for z, column := range p.in[i] {
+				switch {
+				case column < 0:
+				case z == zone:
+					row = append(row, mip.Term{Column: column, Factor: c.room(squeeze)})
+				case a.drawnOn[z] == zone:
+					row = append(row, mip.Term{Column: column, Factor: a.zones[z].DrawsOn.Share * c.room(squeeze)})
+				}
+			}
+		}
+		return row
+	}
+	p.AtMost(fmt.Sprintf("tight_%d", zone), a.capacity(zone), litres(1)...)
+	if s := p.squeezed[zone]; s >= 0 {
+		p.AtMost(fmt.Sprintf("loose_%d", zone), a.capacity(zone), append(litres(0), mip.Term{Column: s, Factor: -1})...)
+	}
+	if limit := a.massLimit(zone); limit > 0 {
+		var row []mip.Term
+		for i, c := range a.choices {
+			if column := p.in[i][zone]; column >= 0 {
+				row = append(row, mip.Term{Column: column, Factor: c.mass})
+			}
+		}
+		p.AtMost(fmt.Sprintf("mass_%d", zone), limit, row...)
+	}
+}
+
+// sides say by how much one side is heavier.
+func (p *program) sides() {
+	a := p.assignment
+	for _, side := range []struct {
+		name string
+		sign float64
+	}{{"side_right", 1}, {"side_left", -1}} {
+		var row []mip.Term
+		for i, c := range a.choices {
+			for z, column := range p.in[i] {
+				if moment := sideMoment(&a.zones[z], c.mass); column >= 0 && moment != 0 {
+					row = append(row, mip.Term{Column: column, Factor: side.sign * moment})
+				}
+			}
+		}
+		p.AtMost(side.name, 0, append(row, mip.Term{Column: p.side, Factor: -1})...)
+	}
+}
+
+// pockets say what must not share one. A pocket that only one class of a pair could go into needs no rule.
+func (p *program) pockets() {
+	a := p.assignment
+	for z := range a.zones {
+		for k := range pairs {
+			var of [2][]int
+			for i, c := range a.choices {
+				if p.in[i][z] < 0 || !a.pocket(z) {
+					continue
+				}
+				first, second := pairs[k].of(c)
+				if first {
+					of[0] = append(of[0], i)
+				}
+				if second {
+					of[1] = append(of[1], i)
+				}
+			}
+			if len(of[0]) > 0 && len(of[1]) > 0 {
+				p.apart(&pairs[k], z, of)
+			}
+		}
+	}
+}
+
+// apart prices two classes of things in one pocket.
+func (p *program) apart(pair *pair, zone int, of [2][]int) {
+	m := meeting{pair: pair, zone: zone}
+	for side, name := range [2]string{pair.first, pair.second} {
+		m.is[side] = p.Add(mip.Column{Name: fmt.Sprintf("%s_%d", name, zone), High: mip.Inf})
+		for _, i := range of[side] {
+			p.AtMost(fmt.Sprintf("%s_%d_%d", name, i, zone), 0, mip.Term{Column: p.in[i][zone], Factor: 1}, mip.Term{Column: m.is[side], Factor: -1})
+		}
+	}
+	m.both = p.Add(mip.Column{Name: fmt.Sprintf("%s_%d", pair.both, zone), Cost: breach, High: mip.Inf})
+	p.AtMost(fmt.Sprintf("%ss_%d", pair.both, zone), 1, mip.Term{Column: m.is[0], Factor: 1}, mip.Term{Column: m.is[1], Factor: 1}, mip.Term{Column: m.both, Factor: -1})
+	p.meetings = append(p.meetings, m)
+}
+
+// Proof says how good a zone assignment is: what it costs, and what no assignment can cost less than. Both belong to
+// the mixed-integer program that WriteLP writes.
+type Proof struct {
+	Objective float64 `json:"objective"`
+	Bound     float64 `json:"bound"`
+}
+
+// Gap is the part of the objective that is not proved to be necessary.
+func (p Proof) Gap() float64 {
+	if p.Objective <= 0 {
+		return 0
+	}
+	return max(0, (p.Objective-p.Bound)/p.Objective)
+}
+
+// effort bounds the work of solving an assignment, in pivots times rows of its program. The kits of the examples are
+// proved with a tenth of it.
+type effort int
+
+// A quick answer and a thorough one.
+const (
+	quickly    effort = 30_000
+	thoroughly effort = 6_000_000
+)
+
+// solve finds the cheapest zones: a local search begins, the program goes on from there. What is lacking in the
+// proof is said by it.
+func (a *assignment) solve(e effort) {
+	a.begin()
+	a.prove(e)
+}
+
+// prove solves the program from the present zones on, and takes over what is better.
+func (a *assignment) prove(e effort) {
+	p := a.toProgram()
+	found := p.Solve(mip.Options{Start: p.values(), Work: int(e), Stop: a.stop, Mend: p.mend})
+	before, cost := a.zonesNow(), a.total()
+	if found.Values != nil {
+		p.take(found.Values)
+	}
+	if !(a.total() < cost) { // also when rounding says that it does not go in
+		a.putAll(before)
+	}
+	a.proof, a.proved = Proof{Objective: a.total(), Bound: min(max(0, found.Bound), a.total())}, e
+	if found.Status == mip.Optimal {
+		a.proof.Bound = a.proof.Objective
+	}
+}
+
+// values are the columns of the program at the present zones.
+func (p *program) values() []float64 {
+	a := p.assignment
+	list := make([]float64, len(p.Columns))
+	for i, c := range a.choices {
+		if c.zone == out {
+			list[p.left[i]] = 1
+		} else {
+			list[p.in[i][c.zone]] = 1
+		}
+	}
+	for z, column := range p.squeezed {
+		if column >= 0 {
+			list[column] = max(0, a.fills[z].need(0)+a.drawn(z, 0)-a.capacity(z))
+		}
+	}
+	list[p.side] = math.Abs(a.moment)
+	for _, m := range p.meetings {
+		f := &a.fills[m.zone]
+		first, second := m.pair.count(f)
+		list[m.is[0]], list[m.is[1]] = float64(min(1, first)), float64(min(1, second))
+		list[m.both] = max(0, list[m.is[0]]+list[m.is[1]]-1)
+	}
+	return list
+}
+
+// take puts every thing into the zone that the values say.
+func (p *program) take(values []float64) {
+	for i, c := range p.assignment.choices {
+		zone := out
+		for z, column := range p.in[i] {
+			if column >= 0 && values[column] > 0.5 {
+				zone = z
+			}
+		}
+		p.assignment.put(c, zone)
+	}
+}
+
+// mend makes a whole assignment out of a relaxation: each thing goes where most of it lies, the surest first, as far
+// as there is room; then it is improved by moves and exchanges. The assignment itself stays as it is.
+func (p *program) mend(relaxed []float64) []float64 {
+	a := p.assignment
+	before := a.zonesNow()
+	defer a.putAll(before)
+	type part struct {
+		choice, zone int
+		share        float64
+	}
+	var parts []part
+	for i, c := range a.choices {
+		a.put(c, out)
+		best := part{i, out, relaxed[p.left[i]]}
+		for z, column := range p.in[i] {
+			if column >= 0 && relaxed[column] > best.share {
+				best.zone, best.share = z, relaxed[column]
+			}
+		}
+		parts = append(parts, best)
+	}
+	slices.SortStableFunc(parts, func(x, y part) int { return compareDescending(x.share, y.share) })
+	for _, part := range parts {
+		if c := a.choices[part.choice]; part.zone != out {
+			if a.put(c, part.zone); math.IsInf(a.around(part.zone), 1) {
+				a.put(c, out)
+			}
+		}
+	}
+	a.improve()
+	return p.values()
+}
+
+// WriteLP writes the zone assignment of a plan in CPLEX LP format. Its optimum lies between bound and objective of
+// the plan's Proof.
+func (p *Plan) WriteLP(w io.Writer) error { return p.assignment.toProgram().WriteLP(w) }
+
+// pocket reports whether things in a zone lie so close that it matters what lies beside what.
+func (a *assignment) pocket(zone int) bool { return !a.zones[zone].Solid() }

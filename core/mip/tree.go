@@ -1,0 +1,232 @@
+package mip
+
+import (
+	"math"
+	"slices"
+)
+
+// change is the bounds that a branch gives to a column.
+type change struct {
+	column    int
+	low, high float64
+}
+
+// node is a part of the tree that is still to be searched: the changes on the way to it, and what it costs at least.
+type node struct {
+	bound   float64
+	number  int
+	changes []change
+	// What the branch that leads here changed, for its pseudo-cost.
+	column   int
+	distance float64
+	up       bool
+}
+
+// heap holds open nodes, the one of least bound first, the older of two alike.
+type heap []*node
+
+func (h heap) before(i, j int) bool {
+	return h[i].bound < h[j].bound || h[i].bound == h[j].bound && h[i].number < h[j].number
+}
+
+func (h *heap) push(n *node) {
+	*h = append(*h, n)
+	for i := len(*h) - 1; i > 0; {
+		up := (i - 1) / 2
+		if !h.before(i, up) {
+			return
+		}
+		(*h)[i], (*h)[up] = (*h)[up], (*h)[i]
+		i = up
+	}
+}
+
+func (h *heap) pop() *node {
+	list := *h
+	first := list[0]
+	last := len(list) - 1
+	list[0] = list[last]
+	*h = list[:last]
+	for i := 0; ; {
+		least := i
+		for _, child := range [...]int{2*i + 1, 2*i + 2} {
+			if child < last && h.before(child, least) {
+				least = child
+			}
+		}
+		if least == i {
+			return first
+		}
+		list[i], list[least] = list[least], list[i]
+		i = least
+	}
+}
+
+// search goes through the tree: from a node down to its better child as long as that is worth it, and then on at the
+// open node of least bound.
+func (s *solver) search() Status {
+	s.open.push(&node{bound: s.bound, column: -1})
+	var dive *node
+	for {
+		n := dive
+		if dive = nil; n == nil {
+			if len(s.open) == 0 {
+				break
+			}
+			n = s.open.pop()
+		}
+		if n.bound >= s.cutoff() {
+			continue
+		}
+		if s.nodes >= s.options.Nodes || s.stopped() {
+			s.open.push(n)
+			return s.cut()
+		}
+		s.nodes++
+		var other *node
+		var ended bool
+		if dive, other, ended = s.expand(n); ended {
+			s.open.push(n)
+			return s.cut()
+		}
+		if other != nil {
+			s.open.push(other)
+		}
+	}
+	if s.best == nil {
+		return Infeasible
+	}
+	return Optimal
+}
+
+// cut is the end of a search whose tree is not searched through: the least bound of what is open is proved.
+func (s *solver) cut() Status {
+	s.bound = Inf
+	for _, n := range s.open {
+		s.bound = min(s.bound, n.bound)
+	}
+	return s.unproved()
+}
+
+// enter brings the relaxation to a node; false when its bounds leave nothing over.
+func (s *solver) enter(changes []change) bool {
+	s.now.copyFrom(s.root)
+	for _, c := range changes {
+		s.now.low[c.column], s.now.high[c.column] = max(s.now.low[c.column], c.low), min(s.now.high[c.column], c.high)
+		if s.now.low[c.column] > s.now.high[c.column] {
+			return false
+		}
+	}
+	if !s.propagate(s.now) {
+		return false
+	}
+	s.apply(s.now)
+	return true
+}
+
+// expand solves a node and gives the children that are worth a look, the better one first. Ended says that it could not
+// be solved in time.
+func (s *solver) expand(n *node) (dive, other *node, ended bool) {
+	if !s.enter(n.changes) {
+		return nil, nil, false
+	}
+	r := s.relaxation
+	got := r.solve(s.cutoff(), s.mostPivots(), s.stopped)
+	switch got {
+	case infeasible, above:
+		return nil, nil, false
+	case unended:
+		if s.stopped() {
+			return nil, nil, true
+		}
+		r.reset() // the basis is of no use: begin again, and branch without a new bound
+		r.settle()
+	}
+	bound := n.bound
+	if got == optimal {
+		bound = max(bound, r.objective())
+		if n.column >= 0 {
+			s.pseudo.learn(n.column, n.up, (bound-n.bound)/n.distance)
+		}
+	}
+	if bound >= s.cutoff() {
+		return nil, nil, false
+	}
+	found := false
+	if got == optimal && s.fractional() == 0 && s.settleWhole() {
+		return nil, nil, false
+	}
+	if s.nodes < 20 || s.nodes%16 == 0 {
+		found = s.mend()
+	}
+	if found {
+		s.fixByRoot()
+		s.enter(n.changes)
+		if r.solve(s.cutoff(), s.mostPivots(), s.stopped) != optimal {
+			return nil, nil, false
+		}
+	}
+	changes := s.fixedHere(n)
+	column, down, up := s.branchOn(bound)
+	if column < 0 {
+		return nil, nil, got != optimal
+	}
+	value := r.value[column]
+	floor := math.Floor(value + whole)
+	if value-floor <= whole { // a whole value, where nothing is fractional but the relaxation is not solved
+		floor--
+	}
+	low := &node{bound: max(bound, down), number: 2 * s.nodes, column: column, distance: max(value-floor, whole),
+		changes: append(slices.Clone(changes), change{column, math.Inf(-1), floor})}
+	high := &node{bound: max(bound, up), number: 2*s.nodes + 1, column: column, distance: max(floor+1-value, whole), up: true,
+		changes: append(slices.Clone(changes), change{column, floor + 1, math.Inf(1)})}
+	if low.bound < high.bound || low.bound == high.bound && value-floor < 0.5 {
+		return s.worth(low), s.worth(high), false
+	}
+	return s.worth(high), s.worth(low), false
+}
+
+// settleWhole takes the whole values of a relaxation as a solution, with the other columns solved once more for them
+// rounded: a column may be away from a whole value by the tolerance. False when rounding leaves nothing over.
+func (s *solver) settleWhole() bool {
+	r := s.relaxation
+	cost := r.objective()
+	s.shot.take(r)
+	for _, j := range s.integers {
+		v := math.Round(r.value[j])
+		r.bound(j, v, v)
+	}
+	solved := r.solve(Inf, s.mostPivots(), s.stopped) == optimal
+	if solved {
+		s.offer(r.value[:r.structural])
+	}
+	s.shot.restore(r)
+	return solved && s.cost <= cost+1e-6*(1+math.Abs(cost))
+}
+
+func (s *solver) worth(n *node) *node {
+	if n.bound >= s.cutoff() {
+		return nil
+	}
+	return n
+}
+
+// fixedHere adds to the changes of a node the columns that reduced costs fix below it.
+func (s *solver) fixedHere(n *node) []change {
+	changes := n.changes
+	if s.best == nil || s.relaxation.moved {
+		return changes
+	}
+	r, gap := s.relaxation, s.cutoff()-s.relaxation.objective()
+	own := false
+	for _, j := range s.integers {
+		if r.place[j] >= 0 || r.low[j] == r.high[j] || math.Abs(r.reduced[j]) <= gap || r.free[j] {
+			continue
+		}
+		if !own {
+			changes, own = slices.Clone(changes), true
+		}
+		changes = append(changes, change{j, r.value[j], r.value[j]})
+	}
+	return changes
+}
