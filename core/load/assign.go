@@ -33,6 +33,8 @@ type choice struct {
 type assignment struct {
 	task    *Task
 	zones   []rucksack.Zone
+	rooms   []rucksack.Zone // what the zones hold: the same, or body and bottom as one room
+	open    bool            // the divider between them is taken to be open
 	choices []*choice
 	nested  map[kit.Piece][]kit.Piece
 	fills   []fill
@@ -45,15 +47,18 @@ type assignment struct {
 	stop    func() bool // ends the search; what is found so far is kept
 }
 
-func newAssignment(task *Task, loose []kit.Piece, nested map[kit.Piece][]kit.Piece) *assignment {
-	a := &assignment{task: task, zones: task.Pack.Zones, nested: nested}
+func newAssignment(task *Task, loose []kit.Piece, nested map[kit.Piece][]kit.Piece, open bool) *assignment {
+	a := &assignment{task: task, zones: task.Pack.Zones, rooms: task.Pack.Zones, nested: nested, open: open}
+	if open {
+		a.rooms = opened(a.zones)
+	}
 	a.fills = make([]fill, len(a.zones))
 	a.drawers = make([][]int, len(a.zones))
 	a.drawnOn = make([]int, len(a.zones))
 	a.loss = make([]float64, len(a.zones))
 	for i := range a.zones {
 		a.drawnOn[i] = -1
-		if d := a.zones[i].DrawsOn; d != nil {
+		if d := a.rooms[i].DrawsOn; d != nil {
 			for j := range a.zones {
 				if a.zones[j].ID == d.Zone {
 					a.drawers[j] = append(a.drawers[j], i)
@@ -66,6 +71,23 @@ func newAssignment(task *Task, loose []kit.Piece, nested map[kit.Piece][]kit.Pie
 		a.choices = append(a.choices, a.newChoice(p))
 	}
 	return a
+}
+
+// opened joins body and bottom compartment, whose divider is open: each may hold what goes into both together, and
+// what lies in the bottom takes its litres from the body.
+func opened(zones []rucksack.Zone) []rucksack.Zone {
+	rooms := slices.Clone(zones)
+	body := slices.IndexFunc(rooms, func(z rucksack.Zone) bool { return z.Kind == rucksack.Body })
+	bottom := slices.IndexFunc(rooms, func(z rucksack.Zone) bool { return z.Kind == rucksack.Bottom })
+	if body < 0 || bottom < 0 {
+		return rooms
+	}
+	b, c := &rooms[body], &rooms[bottom]
+	b.VolumeL += c.CapacityL()
+	b.SizeCm[2] += c.SizeCm[2]
+	c.VolumeL, c.StretchL, c.SizeCm = b.CapacityL(), 0, b.SizeCm
+	c.DrawsOn = &rucksack.Draw{Zone: b.ID, Share: 1}
+	return rooms
 }
 
 func (a *assignment) newChoice(p kit.Piece) *choice {
@@ -84,7 +106,7 @@ func (a *assignment) newChoice(p kit.Piece) *choice {
 	for i := range a.zones {
 		z := &a.zones[i]
 		switch {
-		case c.pin != nil && c.pin.Zone != "" && c.pin.Zone != z.ID, !holds(z, c),
+		case c.pin != nil && c.pin.Zone != "" && c.pin.Zone != z.ID, !holds(&a.rooms[i], c),
 			z.Kind == rucksack.Straps && !c.pinnedTo(z) && !mayHang(a.task.Method, c.Item):
 			c.price[i] = math.Inf(1)
 		default:
@@ -142,7 +164,7 @@ func (a *assignment) zoneCost(zone int) float64 {
 func (a *assignment) drawn(zone int, squeeze float64) (sum float64) {
 	for _, d := range a.drawers[zone] {
 		if a.fills[d].count > 0 {
-			sum += a.zones[d].DrawsOn.Share * a.fills[d].need(squeeze)
+			sum += a.rooms[d].DrawsOn.Share * a.fills[d].need(squeeze)
 		}
 	}
 	return sum
@@ -169,7 +191,7 @@ func (a *assignment) around(zones ...int) float64 {
 	}
 	for _, i := range zones {
 		visit(i)
-		if i == out || a.zones[i].DrawsOn == nil {
+		if i == out || a.rooms[i].DrawsOn == nil {
 			continue
 		}
 		for j, drawers := range a.drawers {
@@ -203,7 +225,7 @@ func (a *assignment) put(c *choice, zone int) {
 
 // capacity is the litres of a zone before anything draws on it.
 func (a *assignment) capacity(zone int) float64 {
-	return max(0, a.zones[zone].CapacityL()-a.loss[zone])
+	return max(0, a.rooms[zone].CapacityL()-a.loss[zone])
 }
 
 // massLimit is the grams that straps may hold, 0 for no limit.

@@ -18,14 +18,14 @@ func (p *packing) fillZones(plan *Plan) {
 		if !z.Zone.Solid() {
 			continue
 		}
-		region, from, to := stuff.Body, solid.Floor, solid.Size[2]
+		from, to := solid.Floor, solid.Size[2]
 		if z.Zone.Kind == rucksack.Bottom {
-			region, from, to = stuff.Bottom, 0, solid.Floor
+			from, to = 0, solid.Floor
 		}
 		z.CapacityL = float64(p.space.RoomBetween(from, to)) * litres
 		z.NeedLooseL, z.NeedTightL = 0, 0
 		for k := range p.things {
-			if p.things[k].Region == region && slices.Contains(p.order, k) {
+			if p.inside[k].zone == i && slices.Contains(p.order, k) {
 				z.NeedLooseL += float64(p.things[k].Cells(0)) * litres
 				z.NeedTightL += float64(p.things[k].Cells(1)) * litres
 			}
@@ -106,8 +106,8 @@ func (p *packing) pieces(set stuff.Set) []kit.Piece {
 	return list
 }
 
-// lane names where in the body a thing lies: the lane that it is pinned to when it lies in that half, otherwise the one
-// to which it clearly belongs.
+// lane names where in the body a thing lies: the lane that it is pinned to when it lies in that half, otherwise the
+// one to which it clearly belongs.
 func (p *packing) lane(pl *Placement, pin *Pin, solid *rucksack.Solid) Lane {
 	deep, wide := float64(solid.Size[1])*solid.CellCm, float64(solid.Size[0])*solid.CellCm
 	if pin != nil && map[Lane]bool{Back: pl.MiddleCm[1] < deep/2, Front: pl.MiddleCm[1] > deep/2, Left: pl.MiddleCm[0] < 0, Right: pl.MiddleCm[0] > 0}[pin.Lane] {

@@ -11,7 +11,7 @@ func Assign(task *Task) Proof {
 	pieces := kit.Pieces(task.Items, kit.Pack)
 	slices.SortFunc(pieces, comparePieces)
 	nested, loose := nest(pieces)
-	a := newAssignment(task, loose, nested)
+	a := newAssignment(task, loose, nested, false)
 	a.solve(thoroughly)
 	return a.proof
 }

@@ -8,13 +8,14 @@ import (
 	"tornister/core/rucksack"
 )
 
-// The budget of a search, in things placed for trial: some seconds for a full kit that almost fits, nothing to speak of
-// for one that fits at once.
+// The budget of a search, in things placed for trial: some seconds for a full kit that almost fits, nothing to speak
+// of for one that fits at once.
 const (
 	fitBudget     = 60_000
-	quickBudget   = 3_000
+	quickBudget   = 2_000
 	improveBudget = 14_000
 	rounds        = 5 // of assignment and trial
+	quickRounds   = 3
 )
 
 // How often the interval of the squeeze is halved.
@@ -53,6 +54,9 @@ func cellOf(pack *rucksack.Pack) float64 {
 func Make(task *Task, options Options) *Plan {
 	s := newSearch(task, options)
 	p := s.place()
+	if s.assignment.open {
+		p.relabel(s.assignment)
+	}
 	plan := s.plan(p)
 	if len(p.order) > 1 {
 		plan.Bill, plan.Spread = p.cost(p.turns()), p.spread
@@ -88,7 +92,8 @@ type search struct {
 func newSearch(task *Task, options Options) *search {
 	pieces := kit.Pieces(task.Items, kit.Pack)
 	slices.SortFunc(pieces, comparePieces)
-	s := &search{task: task, options: options, solid: task.Pack.Solid(cellOf(&task.Pack)), budget: newBudget(fitBudget, options.Stop), random: newSource(options.Seed)}
+	s := &search{task: task, options: options, solid: task.Pack.Solid(cellOf(&task.Pack)), random: newSource(options.Seed)}
+	s.budget = newBudget(fitBudget, s.solid, options.Stop)
 	if options.Quick {
 		s.budget.left = quickBudget
 	}
@@ -145,10 +150,29 @@ func (s *search) place() *packing {
 	return p
 }
 
-// alternate goes to and fro between assignment and trial: what the trial leaves out lowers the room that the assignment
-// may count on, until the trial takes all that the assignment gives it. The round that leaves out least counts; what it
-// still leaves out in the solid is left out of the plan.
+// alternate goes to and fro between assignment and trial: what the trial leaves out lowers the room that the
+// assignment may count on, until the trial takes all that the assignment gives it. The round that leaves out least
+// counts; what it still leaves out in the solid is left out of the plan.
 func (s *search) alternate() *packing {
+	p := s.alternateWith(false)
+	shut, program := s.assignment, s.program
+	if shut.outCost() == 0 || !s.task.Pack.Opens() || s.budget.over() {
+		return p
+	}
+	// With the divider out, what neither compartment takes may go in.
+	again := fitBudget / 6
+	if s.options.Quick {
+		again = quickBudget / 3
+	}
+	s.budget.left = max(s.budget.left, again)
+	if open := s.alternateWith(true); s.assignment.outCost() < shut.outCost()-gain {
+		return open
+	}
+	s.assignment, s.program = shut, program
+	return p
+}
+
+func (s *search) alternateWith(open bool) *packing {
 	loss := make([]float64, len(s.task.Pack.Zones))
 	var best *packing
 	var bestAssignment *assignment
@@ -157,8 +181,12 @@ func (s *search) alternate() *packing {
 	if s.options.Quick {
 		work = quickly
 	}
-	for range rounds {
-		a := newAssignment(s.task, s.loose, s.nested)
+	most := rounds
+	if s.options.Quick {
+		most = quickRounds
+	}
+	for range most {
+		a := newAssignment(s.task, s.loose, s.nested, open)
 		copy(a.loss, loss)
 		a.stop = s.options.Stop
 		a.solve(work)
@@ -185,12 +213,11 @@ func (s *search) alternate() *packing {
 // worthOpening is how much less squeeze makes it worth to open the divider, or to leave it shut.
 const worthOpening = 0.1
 
-// otherDivider finds the squeeze, and tries the divider the other way round where it can be opened: open when things go
-// in with clearly less squeeze then, else shut.
+// otherDivider finds the squeeze, and tries the divider the other way round where it can be opened: open when things
+// go in with clearly less squeeze then, else shut.
 func (s *search) otherDivider(p *packing) *packing {
 	p.squeeze = p.leastSqueeze(1, s.options.Quick)
-	bottom := s.task.Pack.Of(rucksack.Bottom)
-	if bottom == nil || bottom.Divider != "removable" || p.squeeze == 0 && !p.open || len(p.trial.Out) > 0 || s.budget.over() {
+	if !s.task.Pack.Opens() || s.assignment.open || p.squeeze == 0 && !p.open || len(p.trial.Out) > 0 || s.budget.over() {
 		return p
 	}
 	other := newPacking(s.assignment, s.solid, !p.open, s.budget)
@@ -225,12 +252,12 @@ func (a *assignment) copyOfProgram() *assignment {
 // tryIn packs what an assignment puts into the solids, with the divider shut and, where it can be opened and that
 // helps, open.
 func (s *search) tryIn(a *assignment) *packing {
-	p := newPacking(a, s.solid, false, s.budget)
+	p := newPacking(a, s.solid, a.open, s.budget)
 	p.plannedOrder()
 	if p.run(1) {
 		return p
 	}
-	if bottom := s.task.Pack.Of(rucksack.Bottom); bottom != nil && bottom.Divider == "removable" && !s.budget.over() {
+	if s.task.Pack.Opens() && !a.open && !s.budget.over() {
 		open := newPacking(a, s.solid, true, s.budget)
 		open.plannedOrder()
 		if open.run(1); open.missing() < p.missing() {
@@ -411,8 +438,8 @@ const mostGrowing = 5
 // growBudget bounds the search for an order in each of the taller bodies.
 const growBudget = 1500
 
-// usedOfTop is how many litres of the uppermost layer are taken in the last trial: all of it when something there keeps
-// its shape.
+// usedOfTop is how many litres of the uppermost layer are taken in the last trial: all of it when something there
+// keeps its shape.
 func (p *packing) usedOfTop(layer float64) float64 {
 	solid := p.space.Solid
 	n := 0

@@ -1,6 +1,7 @@
 package load
 
 import (
+	"math"
 	"slices"
 	"sync/atomic"
 
@@ -35,22 +36,27 @@ type packing struct {
 	elsewhereG, elsewhereMoment float64
 }
 
-// budget counts the work of a search in things placed for trial, so that the same task always gets the same search. The
-// clock, if there is one, only cuts it short.
+// budget counts the work of a search in things placed for trial, so that the same task always gets the same search.
+// The clock, if there is one, only cuts it short.
 type budget struct {
 	left     int
+	size     float64 // of the pack, in packs of usual size: a trial in a larger one is more work
 	stop     func() bool
 	cutShort *atomic.Bool // shared by all budgets of a search
 	trials   int
 }
 
 // newBudget begins a search; part is a budget of its own within it.
-func newBudget(left int, stop func() bool) *budget {
-	return &budget{left: left, stop: stop, cutShort: new(atomic.Bool)}
+func newBudget(left int, solid *rucksack.Solid, stop func() bool) *budget {
+	const usual = 60_000 // cells
+	return &budget{left: left, size: max(1, float64(len(solid.Inside))/usual), stop: stop, cutShort: new(atomic.Bool)}
 }
 
+// cost is the work of a trial.
+func (b *budget) cost(things int) int { return int(b.size * float64(max(leastSpent, things))) }
+
 func (b *budget) part(left int) *budget {
-	return &budget{left: left, stop: b.stop, cutShort: b.cutShort}
+	return &budget{left: left, size: b.size, stop: b.stop, cutShort: b.cutShort}
 }
 
 // over reports whether the clock has ended the search; it may be asked by several at once. From then on no trial is
@@ -71,7 +77,7 @@ func (b *budget) spend(things int) bool {
 	if b.over() {
 		return false
 	}
-	b.left -= max(leastSpent, things)
+	b.left -= b.cost(things)
 	b.trials++
 	return b.left > 0
 }
@@ -111,7 +117,7 @@ func newPacking(a *assignment, solid *rucksack.Solid, open bool, b *budget) *pac
 	}
 	for i, c := range p.inside {
 		region := stuff.Body
-		if a.zones[c.zone].Kind == rucksack.Bottom {
+		if a.zones[c.zone].Kind == rucksack.Bottom && !a.open { // with the divider out from the start it is one room
 			region = stuff.Bottom
 		}
 		p.things = append(p.things, p.space.ThingOf(c.Shape, region, wish(a.task, c)))
@@ -123,6 +129,32 @@ func newPacking(a *assignment, solid *rucksack.Solid, open bool, b *budget) *pac
 	return p
 }
 
+// relabel says of everything in one room of body and bottom in which of them it has come to lie: by its middle, a bag
+// with all that is in it as one. A thing that may not be there keeps its zone.
+func (p *packing) relabel(a *assignment) {
+	body := slices.IndexFunc(a.zones, func(z rucksack.Zone) bool { return z.Kind == rucksack.Body })
+	bottom := slices.IndexFunc(a.zones, func(z rucksack.Zone) bool { return z.Kind == rucksack.Bottom })
+	seen := p.trial.Survey(len(p.things), false, false)
+	for _, i := range slices.Clone(p.order) {
+		unit, height, may := p.unit(i), 0.0, true
+		for _, j := range unit {
+			height += seen.Middles[j][2] / float64(len(unit))
+		}
+		zone := body
+		if height < float64(p.space.Solid.Floor) {
+			zone = bottom
+		}
+		for _, j := range unit {
+			may = may && !math.IsInf(p.inside[j].price[zone], 1)
+		}
+		if unit[0] == i && may {
+			for _, j := range unit {
+				a.put(p.inside[j], zone)
+			}
+		}
+	}
+}
+
 // firm is how many centimetres of height a centimetre nearer to the wished lane is worth (our estimate).
 // pinFirm is the same for a lane that the packer pinned.
 const (
@@ -130,8 +162,8 @@ const (
 	pinFirm = 3.0
 )
 
-// wish is the lane that the chosen school gives a thing: heavy things to the spine or behind something soft, rods along
-// a side, light things anywhere.
+// wish is the lane that the chosen school gives a thing: heavy things to the spine or behind something soft, rods
+// along a side, light things anywhere.
 func wish(task *Task, c *choice) stuff.Wish {
 	heavy := isHeavy(c.Piece, c.mass)
 	if c.pin != nil && c.pin.Lane != Full {
@@ -156,8 +188,8 @@ func wish(task *Task, c *choice) stuff.Wish {
 // isHeavy things are laid with care: heavyG and more, and not a voluminous bundle.
 func isHeavy(p kit.Piece, mass float64) bool { return mass >= heavyG && dense(p) }
 
-// goesIn reports whether everything finds a place; when not, the trial is not whole. When the search is over it is not
-// tried.
+// goesIn reports whether everything finds a place; when not, the trial is not whole. When the search is over it is
+// not tried.
 func (p *packing) goesIn(squeeze float64) bool {
 	return !p.budget.over() && p.trial.Fits(p.things, p.order, squeeze)
 }

@@ -113,7 +113,7 @@ func (p *program) capacities(zone int) {
 				case z == zone:
 					row = append(row, mip.Term{Column: column, Factor: c.room(squeeze)})
 				case a.drawnOn[z] == zone:
-					row = append(row, mip.Term{Column: column, Factor: a.zones[z].DrawsOn.Share * c.room(squeeze)})
+					row = append(row, mip.Term{Column: column, Factor: a.rooms[z].DrawsOn.Share * c.room(squeeze)})
 				}
 			}
 		}

@@ -9,11 +9,11 @@ import (
 )
 
 // The order search is an iterated local search (Lourenço, Martin and Stützle, 2003) with late acceptance (Burke and
-// Bykov, 2017): a seeker tries changes to its present order, proposed mostly by what is dearest in the bill, and takes
-// one that costs less than what it had some steps ago, until nothing better comes for a while. The first seekers begin
-// from the order that is planned, each some changes away from it; how far their ends lie apart says how much another
-// search might still find. Later ones begin from the best, with a part of it dealt anew: ruin and recreate (Schrimpf et
-// al., 2000).
+// Bykov, 2017): a seeker tries changes to its present order, proposed mostly by what is dearest in the bill, and
+// takes one that costs less than what it had some steps ago, until nothing better comes for a while. The first
+// seekers begin from the order that is planned, each some changes away from it; how far their ends lie apart says
+// how much another search might still find. Later ones begin from the best, with a part of it dealt anew: ruin and
+// recreate (Schrimpf et al., 2000).
 const (
 	starts   = 4 // seekers that begin from the planned order
 	abreast  = 2 // seekers at a time
@@ -62,11 +62,11 @@ func (p *packing) improve(random *source) {
 			}
 		}
 		for _, s := range pair {
-			wait.Go(func() { s.run(p.budget.left / abreast / max(leastSpent, len(p.things))) })
+			wait.Go(func() { s.run(p.budget.left / abreast / p.budget.cost(len(p.things))) })
 		}
 		wait.Wait()
 		for _, s := range pair {
-			p.budget.left -= s.trials * max(leastSpent, len(p.things))
+			p.budget.left -= s.trials * p.budget.cost(len(p.things))
 			p.budget.trials += s.trials
 			if ends = append(ends, s.bestCost); best == nil || s.bestCost < best.bestCost-gain {
 				best = s

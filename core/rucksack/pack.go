@@ -82,6 +82,12 @@ type Zone struct {
 	RescueUse bool       `json:"rescue,omitempty"`
 }
 
+// Opens reports whether the divider between bottom compartment and body can be opened.
+func (p *Pack) Opens() bool {
+	bottom := p.Of(Bottom)
+	return bottom != nil && bottom.Divider == "removable"
+}
+
 // Solid reports whether the zone is part of the solid that is packed on cells.
 func (z *Zone) Solid() bool { return z.Kind == Body || z.Kind == Bottom }
 

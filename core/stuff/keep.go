@@ -94,5 +94,5 @@ func (k *kept) same(t *Trial, things []Thing, at int) bool {
 
 func alike(a, b *Thing) bool {
 	return a.Region == b.Region && a.Loose == b.Loose && a.Tight == b.Tight && a.Gap == b.Gap && a.Wish == b.Wish &&
-		a.Bag == b.Bag && a.Held == b.Held && slices.Equal(a.Poses, b.Poses)
+		a.Stand == b.Stand && a.Bag == b.Bag && a.Held == b.Held && slices.Equal(a.Poses, b.Poses)
 }

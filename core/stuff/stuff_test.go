@@ -1,6 +1,7 @@
 package stuff
 
 import (
+	"math/rand/v2"
 	"slices"
 	"testing"
 
@@ -24,8 +25,8 @@ func roundPack() *rucksack.Pack {
 
 func box(l, w, h float64) kit.Shape { return kit.Shape{Kind: kit.Box, SizeCm: [3]float64{l, w, h}} }
 
-// check verifies a trial cell by cell: boxes are exact and supported, nobody owns a cell twice or outside, soft things
-// own just their cells, and what is out owns nothing.
+// check verifies a trial cell by cell: boxes are exact and supported, nobody owns a cell twice or outside, soft
+// things own just their cells, and what is out owns nothing.
 func check(t require.TestingT, s *Space, things []Thing, trial *Trial, squeeze float64) {
 	counts := make([]int, len(things))
 	for cell, owner := range trial.Owner {
@@ -161,6 +162,45 @@ func TestTrialIsExact(t *testing.T) {
 	})
 }
 
+// Eight boxes cut from a cube by three cuts through it go back into the cube; every box stands in it in some pose,
+// and no two overlap (geometry).
+func TestBlocks(t *testing.T) {
+	t.Parallel()
+	for seed := range uint64(20) {
+		r := rand.New(rand.NewPCG(seed, 8))
+		var cuts [3]int
+		for axis := range cuts {
+			cuts[axis] = 5 + r.IntN(20)
+		}
+		var sizes [][3]int
+		for k := range 8 {
+			size := [3]int{cuts[0], cuts[1], cuts[2]}
+			for axis := range size {
+				if k>>axis&1 == 1 {
+					size[axis] = 30 - size[axis]
+				}
+			}
+			sizes = append(sizes, turned(size, permutations[r.IntN(6)]))
+		}
+		boxes := Blocks(sizes, [3]int{30, 30, 30}, 2000, r, nil)
+		require.Len(t, boxes, 8, "seed %d", seed)
+		owner := map[[3]int]int{}
+		for i, b := range boxes {
+			assert.Equal(t, sorted(sizes[i]), sorted([3]int{b.Max[0] - b.Min[0], b.Max[1] - b.Min[1], b.Max[2] - b.Min[2]}))
+			for x := b.Min[0]; x < b.Max[0]; x++ {
+				for y := b.Min[1]; y < b.Max[1]; y++ {
+					for z := b.Min[2]; z < b.Max[2]; z++ {
+						owner[[3]int{x, y, z}]++
+					}
+				}
+			}
+		}
+		assert.Len(t, owner, 27000, "all cells, none twice")
+	}
+	assert.Nil(t, Blocks([][3]int{{4, 4, 4}, {4, 4, 4}}, [3]int{4, 4, 7}, 10, rand.New(rand.NewPCG(1, 1)), nil), "more than the room")
+	assert.Nil(t, Blocks(nil, [3]int{4, 4, 4}, 10, rand.New(rand.NewPCG(1, 1)), nil))
+}
+
 func indices(n int) []int {
 	list := make([]int, n)
 	for i := range list {
@@ -169,7 +209,8 @@ func indices(n int) []int {
 	return list
 }
 
-// A soft thing of exactly the litres of the body fills it to the last cell (Archimedes); one cell more does not go in.
+// A soft thing of exactly the litres of the body fills it to the last cell (Archimedes); one cell more does not go
+// in.
 func TestSoftFillsEveryCorner(t *testing.T) {
 	t.Parallel()
 	s := NewSpace(roundPack().Solid(1), false)

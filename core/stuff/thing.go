@@ -11,6 +11,7 @@ type Thing struct {
 	Loose, Tight int      // cells of a soft thing
 	Gap          int      // the narrowest gap it can be pushed into
 	Wish         Wish
+	Stand        *Stand  // of a rigid thing: the only place that is looked at, or nil
 	Bag          int     // number of the bag it is in, from 1; 0 for none. Things of one bag go in as one
 	Held         float64 // of a soft thing, the squeeze at which its bag holds it anyway
 }

@@ -65,7 +65,7 @@ func (s *Space) NewTrial(things int) *Trial {
 		covered: make([]span, 0, n), kept: make([]span, 0, n), poured: make([]int32, 0, len(s.blank))}
 	s.ceiled.Do(func() {
 		for r := range s.regions {
-			s.regions[r].ceilings(nx, ny, nz)
+			s.ceilings(&s.regions[r])
 		}
 	})
 	for width := 1; width <= nx; width *= 2 {
@@ -193,6 +193,9 @@ const (
 // placeRigid finds the best pose and place and takes its cells. A pose that could win nothing even if it stood where
 // it would lie lowest, snug on all sides and where it is wanted, is not looked at closely.
 func (t *Trial) placeRigid(th *Thing, owner int) bool {
+	if th.Stand != nil {
+		return t.placeThere(th.Stand, owner)
+	}
 	widest := 0
 	for _, pose := range th.Poses {
 		if pose[0] <= t.space.Solid.Size[0] {
@@ -221,6 +224,29 @@ func (t *Trial) placeRigid(th *Thing, owner int) bool {
 		return false
 	}
 	t.take(best.box, owner)
+	return true
+}
+
+// placeThere lets a thing down at the place where it is to stand.
+func (t *Trial) placeThere(s *Stand, owner int) bool {
+	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	if s.X < 0 || s.Y < 0 || s.X+s.Pose[0] > nx || s.Y+s.Pose[1] > ny {
+		return false
+	}
+	z := int16(0)
+	for y := s.Y; y < s.Y+s.Pose[1]; y++ {
+		for _, h := range t.top[s.X+nx*y : s.X+s.Pose[0]+nx*y] {
+			z = max(z, h)
+		}
+	}
+	if int(z)+s.Pose[2] > int(t.region.highest) {
+		return false
+	}
+	t.stamp++
+	if support, roofed := t.foot(s.X, s.Y, s.Pose[0], s.Pose[1], z, int(z)+s.Pose[2]); support < leastSupport || roofed {
+		return false
+	}
+	t.take(Box{[3]int{s.X, s.Y, int(z)}, [3]int{s.X + s.Pose[0], s.Y + s.Pose[1], int(z) + s.Pose[2]}}, owner)
 	return true
 }
 

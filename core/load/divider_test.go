@@ -1,0 +1,57 @@
+package load_test
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"tornister/core/kit"
+	"tornister/core/load"
+	"tornister/core/rucksack"
+)
+
+// twoRooms is a box of a pack, 28 x 20 x 66 cm, with a removable divider at 20 cm, or without any.
+func twoRooms(divided bool, items []kit.Item) *load.Task {
+	task := boxTask(28, 20, 66, items)
+	if !divided {
+		return task
+	}
+	body := task.Pack.Zones[0]
+	body.SizeCm[2], body.VolumeL, body.AtCm = 46, 28*20*46/1000.0, [3]float64{0, 10, 43}
+	bottom := body
+	bottom.ID, bottom.Name, bottom.Kind, bottom.Divider = "bottom", "Bottom", rucksack.Bottom, "removable"
+	bottom.SizeCm[2], bottom.VolumeL, bottom.AtCm = 20, 28*20*20/1000.0, [3]float64{0, 10, 10}
+	task.Pack.Zones = []rucksack.Zone{body, bottom}
+	return task
+}
+
+// A divider that can be taken out is never a reason for less to go in: a few big stiff things and little else, in a
+// room with the divider and in the same room without.
+func TestADividerIsNeverWorseThanNone(t *testing.T) {
+	t.Parallel()
+	fitted := 0
+	for seed := range uint64(dividerKits) {
+		r := rand.New(rand.NewPCG(seed, 13))
+		var items []kit.Item
+		for i := range 3 + r.IntN(3) {
+			items = append(items, boxItem(fmt.Sprintf("stiff-%d", i), float64(15+r.IntN(40)), float64(10+r.IntN(16)), float64(6+r.IntN(14))))
+		}
+		for i := range r.IntN(4) {
+			tight := 0.5 + 3*r.Float64()
+			items = append(items, kit.Item{ID: fmt.Sprintf("soft-%d", i), Name: "soft", Count: 1, MassG: 300, Carry: kit.Pack,
+				Shape: kit.Shape{Kind: kit.Soft, LooseL: 1.5 * tight, TightL: tight, GapCm: 2}})
+		}
+		without := load.Make(twoRooms(false, items), load.Options{Seed: 1, Quick: true, Rough: true})
+		with := load.Make(twoRooms(true, items), load.Options{Seed: 1, Quick: true, Rough: true})
+		if without.Fits() {
+			fitted++
+			assert.True(t, with.Fits(), "kit %d", seed)
+		}
+	}
+	assert.Greater(t, fitted, dividerKits/4)
+	assert.Less(t, fitted, dividerKits)
+}
+
+const dividerKits = 100
