@@ -93,8 +93,8 @@ func (s *Server) showLoad(c *gin.Context) {
 }
 
 // look is what somebody has before their eyes on the Load page: the thing chosen, the large view, where its section
-// lies (in hundredths of the way through the pack, -1 for the usual place), how far the loading is played, and what the
-// colours mean.
+// lies (in hundredths of the way through the pack, -1 for the usual place), how far the loading is played, and what
+// the colours mean.
 type look struct {
 	thing, view, colour string
 	plane, upto         int
@@ -201,9 +201,7 @@ func (t *trip) loadDetail() string {
 	if v.Confidence != nil {
 		words = append(words, fmt.Sprintf("It fits in %.0f of 100 draws of its litres.", 100**v.Confidence))
 	}
-	if v.Fits { // what is left out costs so much that a share of it says little
-		words = append(words, fmt.Sprintf("Within %.1f %% of the best possible zones.", 100*v.Gap))
-	}
+	words = append(words, provedWords(t.plan), searchedWords(t.plan))
 	if v.DividerOpen {
 		words = append(words, "With the divider open.")
 	}
@@ -211,6 +209,25 @@ func (t *trip) loadDetail() string {
 		words = append(words, "The search was stopped; this is the best so far.")
 	}
 	return strings.Join(words, " ")
+}
+
+// provedWords say what is proved about the zones.
+func provedWords(plan *load.Plan) string {
+	if gap := plan.Proof.Gap(); gap > 0 {
+		return fmt.Sprintf("Zones: within %.1f %% of the best possible.", max(0.1, 100*gap))
+	}
+	return "Zones: proved to be the best possible."
+}
+
+// searchedWords say how far the order is to be trusted: it is searched for, not proved.
+func searchedWords(plan *load.Plan) string {
+	switch {
+	case plan.Starts == 0:
+		return "Order: the first that goes in."
+	case plan.Spread < 0.005:
+		return fmt.Sprintf("Order: searched from %d starts, all to the same end.", plan.Starts)
+	}
+	return fmt.Sprintf("Order: the best of a search from %d starts, whose ends lay up to %.0f %% apart; not proved.", plan.Starts, 100*plan.Spread)
 }
 
 // mostMissed is how many names of what a cut does not meet stand beside it; all of them are in the list of the order.

@@ -54,6 +54,7 @@ func (p *packing) fit(random *source) bool {
 // Blocks are tried where there are a few hard things and they take a good part of the room.
 const (
 	fewestStacked = 4
+	mostStacked   = 32 // ways to join two grow with the square
 	stackedShare  = 0.4
 	stackTries    = 40_000
 	quickStacks   = 200
@@ -76,7 +77,7 @@ func (p *packing) stack(random *source) bool {
 			cells += th.Cells(1)
 		}
 	}
-	if len(hard) < fewestStacked || float64(cells) < stackedShare*float64(p.space.Room()) {
+	if len(hard) < fewestStacked || len(hard) > mostStacked || float64(cells) < stackedShare*float64(p.space.Room()) {
 		return false
 	}
 	tries := stackTries

@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 	"sync"
+	"sync/atomic"
 
 	"tornister/core/kit"
 	"tornister/core/rucksack"
@@ -13,31 +14,65 @@ import (
 // Confidence is how sure the verdict is, given how the litres came to be known.
 type Confidence struct {
 	Share       float64 // of draws in which everything goes in
-	Draws       int
-	MeasureNext string // id of the item whose better measurement would narrow it most, "" when all are good
+	Draws, Fit  int     // how many were made, and in how many everything went in
+	MeasureNext string  // id of the item whose better measurement would narrow it most, "" when all are good
 }
 
-// draws is how often the litres are drawn; two runs differ by less than three in a hundred.
-const draws = 400
+// The draws: in rounds of drawsAtOnce, until the share is known to narrowEnough either way at 95 % (Wilson, 1927),
+// and no more than mostDraws.
+const (
+	drawsAtOnce  = 50
+	mostDraws    = 250
+	narrowEnough = 0.03
+)
 
-// fewestDraws is how many must have been made for their share to mean anything.
-const fewestDraws = 100
+// Confidence tells how sure the plan's verdict is: it draws the litres of every line from its uncertainty (normal,
+// at most three standard deviations) and packs each draw tight where the plan has everything. What a pocket cannot
+// take of its things must find room in the body. A draw that does not go in like that is planned anew, quickly, as
+// its packer would. The draws are the same for the same seed. It is nil when the clock ended it before it could
+// tell.
+func (p *Plan) Confidence(options Options) *Confidence {
+	return p.search.confidence(p.packing, options)
+}
 
-// confidence draws the litres of every line from its uncertainty (normal, at most three standard deviations) and packs
-// each draw tight, in the order found and otherwise with large things first. What a pocket cannot take of its things
-// must find room in the body. The draws are the same for the same seed.
-func (s *search) confidence(p *packing) *Confidence {
+// factors is how many standard deviations each line's litres are off.
+type factors map[string]float64
+
+// draw draws the factors of lines, in their order.
+func draw(ids []string, random *source) factors {
+	f := factors{}
+	for _, id := range ids {
+		f[id] = max(-3, min(3, random.NormFloat64()))
+	}
+	return f
+}
+
+// Drawn is the task as it may really be: with litres drawn from what is not known of them. Two of the same seed are
+// alike.
+func Drawn(task *Task, seed int64) *Task {
+	var ids []string
+	for i := range task.Items {
+		ids = append(ids, task.Items[i].ID)
+	}
+	slices.Sort(ids)
+	return scaledBy(task, draw(ids, newSource(seed)))
+}
+
+func scaledBy(task *Task, f factors) *Task {
+	other := *task
+	other.Items = slices.Clone(task.Items)
+	for i := range other.Items {
+		it := &other.Items[i]
+		it.Shape = scaled(it.Shape, 1+it.Uncertain()*f[it.ID])
+	}
+	return &other
+}
+
+func (s *search) confidence(p *packing, options Options) *Confidence {
 	a := s.assignment
 	c := &Confidence{MeasureNext: s.measureNext()}
-	factors := make([]map[string]float64, draws)
-	random := newSource(s.options.Seed + 1)
+	random := newSource(options.Seed + 1)
 	ids := s.lines()
-	for d := range factors {
-		factors[d] = map[string]float64{}
-		for _, id := range ids {
-			factors[d][id] = max(-3, min(3, random.NormFloat64()))
-		}
-	}
 	all := slices.Clone(p.inside)
 	for _, ch := range a.choices {
 		if ch.zone == out && !ch.stuck {
@@ -45,35 +80,109 @@ func (s *search) confidence(p *packing) *Confidence {
 		}
 	}
 	const workers = 2
-	fits, made := make([]bool, draws), make([]bool, draws)
-	var wait sync.WaitGroup
-	for w := range workers {
-		wait.Go(func() {
-			trial := p.space.NewTrial(len(all) + 1)
-			things := make([]stuff.Thing, 0, len(all)+1)
-			for d := w; d < draws; d += workers {
-				if s.options.Stop != nil && s.options.Stop() {
-					return
+	var trials [workers]*stuff.Trial
+	for w := range trials {
+		trials[w] = p.space.NewTrial(len(all) + 1)
+	}
+	var anew atomic.Int32
+	for c.Draws < mostDraws && !c.narrow() && anew.Load() < plansAnew {
+		var drawn [drawsAtOnce]factors
+		var fits, made [drawsAtOnce]bool
+		for d := range drawn {
+			drawn[d] = draw(ids, random)
+		}
+		var wait sync.WaitGroup
+		for w := range workers {
+			wait.Go(func() {
+				for d := w; d < drawsAtOnce; d += workers {
+					if options.Stop != nil && options.Stop() {
+						return
+					}
+					if fits[d], made[d] = p.goesInDrawn(trials[w], a, all, drawn[d]), true; !fits[d] {
+						anew.Add(1)
+						fits[d] = fitsAnew(s.task, drawn[d], options.Stop)
+					}
 				}
-				things = p.drawn(things[:0], all, factors[d])
-				if over := a.pocketsOver(factors[d]); over > 0 {
-					things = append(things, stuff.Thing{Region: stuff.Body, Loose: p.space.CellsOf(over), Tight: p.space.CellsOf(over), Gap: 2})
-				}
-				fits[d], made[d] = p.eitherWay(trial, things), true
+			})
+		}
+		wait.Wait()
+		for d, yes := range fits {
+			if made[d] {
+				c.Draws++
+				c.Fit += count(yes)
 			}
-		})
+		}
+		if slices.Contains(made[:], false) {
+			break
+		}
 	}
-	wait.Wait()
-	c.Draws = 0
-	for d, yes := range fits {
-		c.Draws += count(made[d])
-		c.Share += float64(count(yes))
+	if c.Draws < drawsAtOnce {
+		return nil
 	}
-	if c.Draws < fewestDraws {
-		return nil // the clock ended it before it could tell
-	}
-	c.Share = math.Round(c.Share/float64(c.Draws)*1000) / 1000
+	c.Share = math.Round(float64(c.Fit)/float64(c.Draws)*1000) / 1000
 	return c
+}
+
+// narrow reports whether enough draws were made.
+func (c *Confidence) narrow() bool {
+	low, high := c.Interval()
+	return c.Draws > 0 && high-low <= 2*narrowEnough
+}
+
+// Interval is where the share lies, 19 times in 20 (Wilson's score interval).
+func (c *Confidence) Interval() (low, high float64) {
+	const z = 1.96
+	n := float64(max(1, c.Draws))
+	share := float64(c.Fit) / n
+	middle := (share + z*z/(2*n)) / (1 + z*z/n)
+	half := z / (1 + z*z/n) * math.Sqrt(share*(1-share)/n+z*z/(4*n*n))
+	return middle - half, middle + half
+}
+
+// goesInDrawn packs one draw.
+func (p *packing) goesInDrawn(trial *stuff.Trial, a *assignment, all []*choice, f factors) bool {
+	q := *p
+	q.trial, q.inside = trial, all
+	q.things = p.drawn(nil, all, f)
+	if over := a.pocketsOver(f); over > 0 { // as one soft thing more
+		cells := p.space.CellsOf(over)
+		q.things = append(q.things, stuff.Thing{Region: stuff.Body, Loose: cells, Tight: cells, Gap: 2})
+		q.inside = append(slices.Clone(all), &choice{Piece: kit.Piece{Item: &kit.Item{}}})
+	}
+	q.order = slices.Clone(p.order)
+	for i := range q.things {
+		if !slices.Contains(q.order, i) {
+			q.order = append(q.order, i)
+		}
+	}
+	if q.hopeless() {
+		return false
+	}
+	if trial.Fits(q.things, q.order, 1) {
+		return true
+	}
+	for i := range q.things { // and without bags
+		q.things[i].Bag = 0
+	}
+	if trial.Fits(q.things, q.order, 1) {
+		return true
+	}
+	for _, larger := range largestFirst {
+		sortLargest(q.order, q.things, larger)
+		if trial.Fits(q.things, q.order, 1) {
+			return true
+		}
+	}
+	return false
+}
+
+// plansAnew bounds how many draws are planned anew: then the figure has to do with what was drawn.
+const plansAnew = 50
+
+// fitsAnew plans a draw as if it were the kit.
+func fitsAnew(task *Task, f factors, stop func() bool) bool {
+	other := scaledBy(task, f)
+	return Make(other, Options{Seed: 1, Quick: true, Rough: true, Stop: stop}).Fits()
 }
 
 // lines lists the ids of what is packed, in order.
@@ -104,7 +213,7 @@ func (s *search) measureNext() string {
 }
 
 // drawn measures the things anew with other litres.
-func (p *packing) drawn(things []stuff.Thing, all []*choice, factor map[string]float64) []stuff.Thing {
+func (p *packing) drawn(things []stuff.Thing, all []*choice, factor factors) []stuff.Thing {
 	for i, c := range all {
 		region, lane := stuff.Body, stuff.Wish{}
 		if i < len(p.things) {
@@ -134,39 +243,8 @@ func scaled(s kit.Shape, factor float64) kit.Shape {
 	return s
 }
 
-// eitherWay packs in the order found, what is new last, and otherwise without bags and with the large hard things
-// first.
-func (p *packing) eitherWay(trial *stuff.Trial, things []stuff.Thing) bool {
-	need := 0
-	for i := range things {
-		need += things[i].Cells(1)
-	}
-	if need > p.space.Room() {
-		return false
-	}
-	order := slices.Clone(p.order)
-	for i := range things {
-		if !slices.Contains(order, i) {
-			order = append(order, i)
-		}
-	}
-	if trial.Fits(things, order, 1) {
-		return true
-	}
-	for i := range things {
-		things[i].Bag = 0
-	}
-	for _, larger := range largestFirst {
-		sortLargest(order, things, larger)
-		if trial.Fits(things, order, 1) {
-			return true
-		}
-	}
-	return false
-}
-
 // pocketsOver is how many litres the pockets cannot take when the litres of their things are drawn anew.
-func (a *assignment) pocketsOver(factor map[string]float64) (over float64) {
+func (a *assignment) pocketsOver(factor factors) (over float64) {
 	for i := range a.zones {
 		z := &a.zones[i]
 		if z.Solid() || z.Kind == rucksack.Straps || a.fills[i].count == 0 {

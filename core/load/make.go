@@ -59,14 +59,15 @@ func Make(task *Task, options Options) *Plan {
 	}
 	plan := s.plan(p)
 	if len(p.order) > 1 {
-		plan.Bill, plan.Spread = p.cost(p.turns()), p.spread
+		plan.Bill, plan.Starts, plan.Spread = p.cost(p.turns()), p.starts, p.spread
 	}
 	if len(plan.LeftOut) > 0 {
 		plan.OverL = s.overL(p)
 		plan.sayOver(task)
 	}
+	plan.search, plan.packing = s, p
 	if options.Sure {
-		plan.Sure = s.confidence(p)
+		plan.Sure = plan.Confidence(options)
 	}
 	explain(task, s.assignment, plan)
 	plan.final = s.assignment

@@ -31,6 +31,7 @@ type packing struct {
 	aims     []aim     // why a thing is out of its turn; nil before that is known
 	// squeeze is the least at which everything goes in; spread is how far the ends of the searches lie apart.
 	squeeze, spread float64
+	starts          int // of the searches
 	// elsewhereG is the grams of the pack itself and of what is in its pockets, elsewhereMoment that times its height in
 	// cm.
 	elsewhereG, elsewhereMoment float64

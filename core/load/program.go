@@ -224,9 +224,25 @@ func (a *assignment) solve(e effort) {
 	a.prove(e)
 }
 
+// mostRows is the size of program up to which it is solved: some three hundred things. Beyond, the local search has
+// the last word, and only the simplest bound is proved.
+const mostRows = 800
+
+// simplestBound lets every thing lie where it costs least, whatever else lies there.
+func (a *assignment) simplestBound() (sum float64) {
+	for _, c := range a.choices {
+		sum += min(c.leave, slices.Min(c.price))
+	}
+	return sum
+}
+
 // prove solves the program from the present zones on, and takes over what is better.
 func (a *assignment) prove(e effort) {
 	p := a.toProgram()
+	if len(p.Rows) > mostRows {
+		a.proof, a.proved = Proof{Objective: a.total(), Bound: min(a.total(), a.simplestBound())}, thoroughly
+		return
+	}
 	found := p.Solve(mip.Options{Start: p.values(), Work: int(e), Stop: a.stop, Mend: p.mend})
 	before, cost := a.zonesNow(), a.total()
 	if found.Values != nil {

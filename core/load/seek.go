@@ -73,6 +73,7 @@ func (p *packing) improve(random *source) {
 			}
 		}
 		if len(ends) == starts {
+			p.starts = starts
 			p.spread = (slices.Max(ends) - best.bestCost) / max(1, best.bestCost)
 		}
 		if len(ends) >= starts {

@@ -1,13 +1,13 @@
 // Package load decides which zone of the pack each thing goes into and in what order, and says why.
 //
-// The road through the package: a Task is expanded into pieces; nest puts small things into vessels; assign gives every
-// piece a zone by searching for the least cost under the capacities (cost.go names each rule and its price, fill.go
-// knows the litres); packing tries what goes into body and bottom in the solid (package stuff), in the order that the
-// times of need suggest, and looks for another order when that does not fit; what the trial shows not to go in is told
-// to the assignment as room lost, and the round begins again; bags.go makes every dry bag of the barrier plan (package
-// dry) one body, improve looks for an order that costs less by the bill of bill.go; explain turns the costs that
-// decided into reasons. Everything is deterministic: pieces are first sorted by id, ties fall to the smaller id, so
-// shuffling the kit list changes nothing.
+// The road through the package: a Task is expanded into pieces; nest puts small things into vessels; assign gives
+// every piece a zone by searching for the least cost under the capacities (cost.go names each rule and its price,
+// fill.go knows the litres); packing tries what goes into body and bottom in the solid (package stuff), in the order
+// that the times of need suggest, and looks for another order when that does not fit; what the trial shows not to go
+// in is told to the assignment as room lost, and the round begins again; bags.go makes every dry bag of the barrier
+// plan (package dry) one body, improve looks for an order that costs less by the bill of bill.go; explain turns the
+// costs that decided into reasons. Everything is deterministic: pieces are first sorted by id, ties fall to the
+// smaller id, so shuffling the kit list changes nothing.
 package load
 
 import (
@@ -115,11 +115,14 @@ type Plan struct {
 	Sure     *Confidence // nil unless it was asked for
 	Proof    Proof
 	Bill     float64 // what the order costs, in seconds a day
-	Spread   float64 // by how much dearer the worst end of its searches was than the best
+	Starts   int     // searches for the order that were begun from different orders; 0 when the first that fits was taken
+	Spread   float64 // by how much dearer the worst of their ends was than the best, as a share
 	Trials   int     // trial packings made
 	CutShort bool    // the clock ended the search before its budget did
 
 	assignment *assignment // the program
+	search     *search     // that made it
+	packing    *packing
 	final      *assignment // with what the trial changed in it
 	dry        string      // the school of dryness that it was made for
 	torn       []string    // bags that do not go in as one

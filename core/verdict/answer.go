@@ -43,7 +43,9 @@ type Verdict struct {
 	DividerOpen bool       `json:"divider_open,omitempty"`
 	Confidence  *float64   `json:"confidence,omitempty"` // share of draws of the litres in which it fits
 	MeasureNext string     `json:"measure_next,omitempty"`
-	Gap         float64    `json:"gap"` // of the zone assignment, to what is proved necessary
+	Gap         float64    `json:"gap"`              // of the zone assignment, to what is proved necessary
+	Starts      int        `json:"starts,omitempty"` // searches for the order
+	Spread      float64    `json:"spread,omitempty"` // of their ends, as a share of the best
 	Trials      int        `json:"trials"`
 	CutShort    bool       `json:"cut_short,omitempty"`
 	Seconds     float64    `json:"seconds,omitempty"`
@@ -109,8 +111,8 @@ type Hollow struct {
 	AtCm   [3]float64 `json:"at_cm"`
 }
 
-// Cells is the trial packing, run-length coded: pairs of an index into Owner (-1 air, -2 outside the pack) and a number
-// of cells, x fastest, then y, then z.
+// Cells is the trial packing, run-length coded: pairs of an index into Owner (-1 air, -2 outside the pack) and a
+// number of cells, x fastest, then y, then z.
 type Cells struct {
 	OriginCm [3]float64 `json:"origin_cm"`
 	CellCm   float64    `json:"cell_cm"`
@@ -128,7 +130,8 @@ func Of(task *load.Task, assumed []string, options load.Options) (*Answer, *load
 	return answer, plan
 }
 
-// Reworded is plan and answer with their sentences in the units of a task, which is otherwise the one that was planned.
+// Reworded is plan and answer with their sentences in the units of a task, which is otherwise the one that was
+// planned.
 func Reworded(task *load.Task, answer *Answer, plan *load.Plan) (*Answer, *load.Plan) {
 	plan = plan.Reworded(task)
 	other := assemble(task, plan, answer.Assumed)
@@ -140,7 +143,7 @@ func assemble(task *load.Task, plan *load.Plan, assumed []string) *Answer {
 	answer := &Answer{Format: "tornister-plan", Version: 1, Zones: []Zone{}, Load: []Load{}, LeftOut: []LeftOut{}, Dry: []Dry{}, Barriers: []Barrier{}, Hollows: []Hollow{},
 		Broken: append([]load.Broken{}, plan.Broken...), Assumed: append([]string{}, assumed...), Proof: plan.Proof}
 	answer.Verdict = Verdict{Fits: plan.Fits(), State: plan.State, Squeeze: round3(plan.Squeeze), OverL: plan.OverL, FillCm: plan.FillCm,
-		DividerOpen: plan.Open, Gap: round4(plan.Proof.Gap()), Trials: plan.Trials, CutShort: plan.CutShort}
+		DividerOpen: plan.Open, Gap: round4(plan.Proof.Gap()), Starts: plan.Starts, Spread: round4(plan.Spread), Trials: plan.Trials, CutShort: plan.CutShort}
 	if plan.Sure != nil {
 		answer.Verdict.Confidence, answer.Verdict.MeasureNext = &plan.Sure.Share, plan.Sure.MeasureNext
 	}
