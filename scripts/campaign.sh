@@ -2,7 +2,7 @@
 # Tries to break the program at length: mutated bundles, kills, a crowd, faults, ten million texts, then every
 # fuzz target. Prints counts and seeds.
 #   scripts/campaign.sh            everything, about three quarters of an hour on two cores
-#   scripts/campaign.sh fuzz       only one part: mutants, kills, crowd, faults, havoc or fuzz
+#   scripts/campaign.sh fuzz       only one part: mutants, kills, crowd, faults, havoc, calibration or fuzz
 # TORNISTER_SEED begins elsewhere, TORNISTER_TRY makes one mutant again. What fuzzing finds is kept in testdata/fuzz beside the
 # target and is tried again by every `go test`.
 set -euo pipefail
@@ -14,6 +14,7 @@ run() { TORNISTER_CAMPAIGN=full go test -count=1 -timeout 120m -v -run "$1" ./in
 [[ $part == all || $part == crowd ]] && run '^TestACrowd$'
 [[ $part == all || $part == faults ]] && run '^(TestADiskThatIsFull|TestAFileReplacedUnderTheServer|TestFilesThatCannotBeServed)$'
 [[ $part == all || $part == havoc ]] && run '^(TestHavoc|TestHostileFiles)$'
+[[ $part == all || $part == calibration ]] && run '^TestCalibration$'
 [[ $part == all || $part == fuzz ]] || exit 0
 seconds=${TORNISTER_FUZZ_SECONDS:-60} # each
 while read -r package target; do

@@ -25,6 +25,7 @@ type choice struct {
 	price       []float64 // by zone; +Inf where it cannot be
 	leave       float64
 	stuck       bool // no zone at all takes it
+	stays       int  // the zone it is in now, or out
 	inside      []kit.Piece
 	limits      []reach.Limit // of the drills that ask for it
 }
@@ -42,6 +43,7 @@ type assignment struct {
 	drawers [][]int // by zone, the zones that draw on it
 	drawnOn []int   // by zone, the zone it draws on, or -1
 	proof   Proof
+	from    Arrangement // where things are now, or nil
 	proved  effort      // how much was spent on the proof
 	loss    []float64   // litres of each zone that trial packings have shown to be lost
 	stop    func() bool // ends the search; what is found so far is kept
@@ -91,7 +93,7 @@ func opened(zones []rucksack.Zone) []rucksack.Zone {
 }
 
 func (a *assignment) newChoice(p kit.Piece) *choice {
-	c := &choice{Piece: p, zone: out, leave: leaveCost(p), pin: a.task.PinFor(p), inside: a.nested[p], limits: reach.Limits(p.Item)}
+	c := &choice{Piece: p, zone: out, stays: out, leave: leaveCost(p), pin: a.task.PinFor(p), inside: a.nested[p], limits: reach.Limits(p.Item)}
 	if p.Shape.Kind != kit.Soft {
 		c.rigid = p.Shape.BoxL()
 	}

@@ -36,6 +36,7 @@ const (
 	RuleRoom    Rule = "room" // litres of the body are dear
 	RuleSqueeze Rule = "squeeze"
 	RulePin     Rule = "pin"
+	RuleStay    Rule = "stay" // what is packed already stays where it is
 )
 
 // Prices in seconds a day.
@@ -160,7 +161,8 @@ func isVital(it *kit.Item) bool {
 	return false
 }
 
-// leaveCost is the price of leaving a piece out: bulk goes before many small things, luxury before what life hangs on.
+// leaveCost is the price of leaving a piece out: bulk goes before many small things, luxury before what life hangs
+// on.
 func leaveCost(p kit.Piece) float64 {
 	cost := leave + 40*p.Shape.Litres(1)
 	if isVital(p.Item) {

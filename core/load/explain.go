@@ -78,6 +78,9 @@ func (a *assignment) whyZone(c *choice) (Reason, bool) {
 			rule, most = t.rule, d
 		}
 	}
+	if rule == "" && c.stays == c.zone {
+		return Reason{string(RuleStay), "stays where it is"}, true
+	}
 	if rule == "" {
 		return Reason{string(RuleSqueeze), fmt.Sprintf("%s would suit it better, but has no room", lower(a.zones[next].Name))}, true
 	}
@@ -140,8 +143,8 @@ func (a *assignment) zoneText(rule Rule, c *choice, next int) string {
 // turnsApart is by how much of a zone's order a thing must lie away from its planned turn for that to need a reason.
 const turnsApart = 0.3
 
-// outOfTurn reports whether the thing at position i of the plan lies clearly deeper (-1) or higher (1) in its zone than
-// its time of need alone would put it: something else then had the last word.
+// outOfTurn reports whether the thing at position i of the plan lies clearly deeper (-1) or higher (1) in its zone
+// than its time of need alone would put it: something else then had the last word.
 func outOfTurn(task *Task, a *assignment, plan *Plan, i int) int {
 	p := &plan.Placed[i]
 	var zone []*choice

@@ -57,21 +57,26 @@ func Make(task *Task, options Options) *Plan {
 	if s.assignment.open {
 		p.relabel(s.assignment)
 	}
+	return s.finish(p)
+}
+
+// finish makes the plan of the end of a search.
+func (s *search) finish(p *packing) *Plan {
 	plan := s.plan(p)
 	if len(p.order) > 1 {
 		plan.Bill, plan.Starts, plan.Spread = p.cost(p.turns()), p.starts, p.spread
 	}
 	if len(plan.LeftOut) > 0 {
 		plan.OverL = s.overL(p)
-		plan.sayOver(task)
+		plan.sayOver(s.task)
 	}
 	plan.search, plan.packing = s, p
-	if options.Sure {
-		plan.Sure = plan.Confidence(options)
+	if s.options.Sure {
+		plan.Sure = plan.Confidence(s.options)
 	}
-	explain(task, s.assignment, plan)
+	explain(s.task, s.assignment, plan)
 	plan.final = s.assignment
-	plan.dry, plan.torn = task.Method.Dry, p.torn
+	plan.dry, plan.torn = s.task.Method.Dry, p.torn
 	plan.Proof, plan.assignment = s.program.proof, s.program
 	plan.Trials, plan.CutShort = s.budget.trials, s.budget.over()
 	return plan
@@ -111,7 +116,9 @@ func (s *search) place() *packing {
 	var quick *search
 	var known *packing
 	first := func() {
-		quick = newSearch(s.task, Options{Seed: s.options.Seed, Quick: true, Stop: s.options.Stop})
+		options := s.options
+		options.Quick = true
+		quick = newSearch(s.task, options)
 		known = quick.alternate()
 		s.budget.trials += quick.budget.trials
 	}
@@ -188,6 +195,9 @@ func (s *search) alternateWith(open bool) *packing {
 	}
 	for range most {
 		a := newAssignment(s.task, s.loose, s.nested, open)
+		if s.options.From != nil {
+			a.stay(s.options.From, s.options.Moving)
+		}
 		copy(a.loss, loss)
 		a.stop = s.options.Stop
 		a.solve(work)

@@ -17,6 +17,7 @@ type packing struct {
 	space  *stuff.Space
 	open   bool // the divider
 	inside []*choice
+	from   Arrangement // where things are now, or nil
 	things []stuff.Thing
 	order  []int // of things, first in first
 	trial  *stuff.Trial
@@ -96,7 +97,7 @@ func (b *budget) spendTurn(trials, things int) bool {
 // newPacking measures the things that the assignment puts into the solids. Pockets that draw on the body take their
 // litres out of it first.
 func newPacking(a *assignment, solid *rucksack.Solid, open bool, b *budget) *packing {
-	p := &packing{task: a.task, space: stuff.NewSpace(solid, open), open: open, budget: b}
+	p := &packing{task: a.task, from: a.from, space: stuff.NewSpace(solid, open), open: open, budget: b}
 	for i := range a.zones {
 		z := &a.zones[i]
 		if f := &a.fills[i]; z.DrawsOn != nil && f.count > 0 && a.task.Pack.Zone(z.DrawsOn.Zone).Kind == rucksack.Body {

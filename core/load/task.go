@@ -146,11 +146,13 @@ func (p *Plan) Fits() bool { return len(p.LeftOut) == 0 }
 
 // Options bound a search.
 type Options struct {
-	Seed  int64
-	Quick bool        // only a first answer: no search for a better order once one fits
-	Sure  bool        // also how sure it is, given what is not known of the litres
-	Rough bool        // by how much it does not fit is reckoned in litres, not tried
-	Stop  func() bool // ends the search when it says so; what is found so far is kept
+	Seed   int64
+	Quick  bool        // only a first answer: no search for a better order once one fits
+	Sure   bool        // also how sure it is, given what is not known of the litres
+	Rough  bool        // by how much it does not fit is reckoned in litres, not tried
+	From   Arrangement // where things are now; nil for a pack that is empty
+	Moving float64     // what it costs to put a thing elsewhere than From has it, in seconds a day
+	Stop   func() bool // ends the search when it says so; what is found so far is kept
 }
 
 func comparePieces(a, b kit.Piece) int {

@@ -13,6 +13,9 @@ func (p *packing) plannedOrder() {
 		}
 		return compareInLoading(p.task, a, b)
 	})
+	if p.from != nil {
+		p.orderFrom(p.from)
+	}
 	p.hold()
 }
 
