@@ -72,7 +72,7 @@ func (b *budget) over() bool {
 }
 
 // leastSpent is what a trial of few things costs all the same.
-const leastSpent = 12
+const leastSpent = 6
 
 // spend takes the work of a trial; false when there is no more.
 func (b *budget) spend(things int) bool {
