@@ -66,7 +66,7 @@ func openWith(t *testing.T, width, height int64, bundles ...string) *browser {
 	}
 	service := httptest.NewServer(forecast.New(forecast.Fine, time.Now))
 	t.Cleanup(service.Close)
-	handler, err := web.New(kept, weather.Service{URL: service.URL}, web.Options{Planner: planner.Options{AtOnce: 1, Thorough: 8 * time.Second}})
+	handler, err := web.New(kept, weather.Service{URL: service.URL}, web.Options{Planner: planner.Options{AtOnce: 1, Thorough: 15 * time.Second}})
 	require.NoError(t, err)
 	t.Cleanup(handler.Close)
 	server := httptest.NewServer(handler)
