@@ -73,6 +73,20 @@ func (p *Planner[A]) Close() {
 	p.under.Wait()
 }
 
+// Doing is what a planner is doing.
+type Doing struct {
+	Searches int // under way in the background
+	Waiting  int // people who wait for a page
+	Kept     int // jobs in memory
+}
+
+// Doing tells what it is doing just now.
+func (p *Planner[A]) Doing() Doing {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	return Doing{len(p.places), int(p.waiting.Load()), p.jobs.Len()}
+}
+
 // Known is the job of a version of a trip, nil when there is none.
 func (p *Planner[A]) Known(trip uint, version int) *Job[A] {
 	p.mu.Lock()

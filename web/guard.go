@@ -2,6 +2,7 @@ package web
 
 import (
 	"errors"
+	"expvar"
 	"fmt"
 	"log/slog"
 	"net"
@@ -132,6 +133,23 @@ func (s *Server) health(c *gin.Context) {
 		_ = c.Error(err)
 	}
 	c.JSON(status, gin.H{"status": word, "version": release.Version, "goroutines": runtime.NumGoroutine()})
+}
+
+// figures shows what the program is doing, to the machine it runs on only: searches, people who wait, plans kept, memory.
+func (s *Server) figures(c *gin.Context) {
+	host, _, err := net.SplitHostPort(c.Request.RemoteAddr)
+	if ip, wrong := netip.ParseAddr(host); err != nil || wrong != nil || !ip.IsLoopback() {
+		s.missing(c)
+		return
+	}
+	doing := s.planner.Doing()
+	var figures expvar.Map
+	for name, n := range map[string]int{"searches": doing.Searches, "waiting": doing.Waiting, "plans": doing.Kept, "goroutines": runtime.NumGoroutine()} {
+		var v expvar.Int
+		v.Set(int64(n))
+		figures.Set(name, &v)
+	}
+	c.Data(http.StatusOK, "application/json; charset=utf-8", fmt.Appendf(nil, `{"tornister": %s, "memstats": %s}`, figures.String(), expvar.Get("memstats").String()))
 }
 
 // alarm is what every page has to say above everything else.

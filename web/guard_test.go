@@ -246,6 +246,26 @@ func TestAReplacedFileIsSaidOnEveryPage(t *testing.T) {
 	assert.Equal(t, http.StatusServiceUnavailable, code)
 }
 
+// What the program is doing is told to its own machine only.
+func TestFiguresStayHere(t *testing.T) {
+	t.Parallel()
+	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}}, string(demo.LoneWalker))
+	for remote, want := range map[string]int{"192.0.2.7:4711": http.StatusNotFound, "127.0.0.1:4711": http.StatusOK, "[::1]:4711": http.StatusOK, "": http.StatusNotFound} {
+		r := httptest.NewRequest(http.MethodGet, "/debug/vars", nil)
+		r.RemoteAddr = remote
+		code, body, _ := s.do(r)
+		assert.Equal(t, want, code, remote)
+		if code == http.StatusOK {
+			var figures struct {
+				Tornister map[string]int `json:"tornister"`
+			}
+			require.NoError(t, json.Unmarshal([]byte(body), &figures))
+			assert.Positive(t, figures.Tornister["goroutines"])
+			assert.Contains(t, figures.Tornister, "searches")
+		}
+	}
+}
+
 func TestRequestsAndErrorsAreLogged(t *testing.T) {
 	t.Parallel()
 	var out bytes.Buffer

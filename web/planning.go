@@ -1,7 +1,6 @@
 package web
 
 import (
-	"fmt"
 	"net/http"
 	"sync/atomic"
 	"time"
@@ -19,23 +18,21 @@ func (s *Server) progress(c *gin.Context) {
 
 // events sends a search's progress as server-sent events until it is done or the page has gone.
 func events(c *gin.Context, done <-chan struct{}, trials *atomic.Int64) {
-	c.Header("Content-Type", "text/event-stream")
-	c.Status(http.StatusOK)
-	send := func(event string) {
-		fmt.Fprintf(c.Writer, "event: %s\ndata: %d\n\n", event, trials.Load())
-		c.Writer.Flush()
-	}
 	tick := time.NewTicker(200 * time.Millisecond)
 	defer tick.Stop()
 	for {
+		event := "progress"
 		select {
 		case <-done:
-			send("done")
-			return
+			event = "done"
+		case <-tick.C:
 		case <-c.Request.Context().Done():
 			return
-		case <-tick.C:
-			send("progress")
+		}
+		c.SSEvent(event, trials.Load())
+		c.Writer.Flush()
+		if event == "done" {
+			return
 		}
 	}
 }

@@ -92,6 +92,7 @@ func (s *Server) routes(r *gin.Engine) {
 		served.ServeHTTP(c.Writer, c.Request)
 	})
 	r.GET("/healthz", s.health)
+	r.GET("/debug/vars", s.figures)
 	r.GET("/sign-in", s.signInPage)
 	r.POST("/sign-in", s.signIn)
 	r.POST("/sign-out", s.signOut)
