@@ -27,14 +27,6 @@ type forecastView struct {
 
 type forecastDay struct{ Date, Low, High, Rain string }
 
-// kept is a forecast as the trip keeps it.
-type kept struct {
-	Source string        `json:"source"`
-	Asked  time.Time     `json:"asked"`
-	Issued time.Time     `json:"issued"`
-	Days   []weather.Day `json:"days"`
-}
-
 func (s *Server) forecastOf(t *trip, system unit.System) forecastView {
 	v := forecastView{AnyService: s.weather.URL != ""}
 	tr := &t.task().Trip
@@ -47,11 +39,9 @@ func (s *Server) forecastOf(t *trip, system unit.System) forecastView {
 	case tr.Place == "" && tr.Name == "":
 		v.Can = "Say where first."
 	}
-	var k kept
-	if raw, given := t.Doc["trip"].(map[string]any); given {
-		if bundle.Into(raw["forecast"], &k) != nil || len(k.Days) == 0 {
-			return v
-		}
+	k := t.Doc.Forecast()
+	if k == nil {
+		return v
 	}
 	v.Source = k.Source
 	v.Age = fmt.Sprintf("issued %s, asked %s", ago(k.Issued), ago(k.Asked))
@@ -62,10 +52,19 @@ func (s *Server) forecastOf(t *trip, system unit.System) forecastView {
 		}
 		v.Days = append(v.Days, forecastDay{date, system.Temperature(d.LowC), system.Temperature(d.HighC), fmt.Sprintf("%.0f in 100", d.Rain*100)})
 	}
-	low, high, rain := (&weather.Forecast{Days: k.Days}).Extremes()
+	low, high, rain := extremes(k)
 	v.Low, v.High, v.Rain = system.Temperature(low), system.Temperature(high), fmt.Sprintf("%.0f in 100", rain*100)
 	v.Differs = tr.NightLowC != low || tr.DayHigh == nil || *tr.DayHigh != high || tr.Rain != rain
 	return v
+}
+
+// extremes are the lowest night, the highest day and the likeliest rain of a forecast.
+func extremes(k *bundle.Forecast) (low, high, rain float64) {
+	var f weather.Forecast
+	for _, day := range k.Days {
+		f.Days = append(f.Days, weather.Day(day))
+	}
+	return f.Extremes()
 }
 
 // ago says how long since, in the largest whole unit.
@@ -107,12 +106,11 @@ func (s *Server) askForecast(c *gin.Context) {
 			return
 		}
 		s.change(c, "ask the forecast", func(doc bundle.Doc) error {
-			object, err := bundle.Tree(kept{f.Source, time.Now().UTC().Truncate(time.Second), f.Issued, f.Days})
-			if err != nil {
-				return err
+			k := &bundle.Forecast{Source: f.Source, Asked: time.Now().UTC().Truncate(time.Second), Issued: f.Issued}
+			for _, day := range f.Days {
+				k.Days = append(k.Days, bundle.ForecastDay(day))
 			}
-			doc.Object("trip")["forecast"] = object
-			return nil
+			return doc.KeepForecast(k)
 		}, func(problems bundle.Problems, stale bool) {
 			s.routeAgain(c, readForm(c, settingsOf(c).Units), problems, stale)
 		})
@@ -122,12 +120,12 @@ func (s *Server) askForecast(c *gin.Context) {
 // takeForecast plans the trip with the forecast that it keeps.
 func (s *Server) takeForecast(c *gin.Context) {
 	s.change(c, "plan with the forecast", func(doc bundle.Doc) error {
-		trip := doc.Object("trip")
-		var k kept
-		if err := bundle.Into(trip["forecast"], &k); err != nil || len(k.Days) == 0 {
+		k := doc.Forecast()
+		if k == nil {
 			return nil
 		}
-		low, high, rain := (&weather.Forecast{Days: k.Days}).Extremes()
+		trip := doc.Object("trip")
+		low, high, rain := extremes(k)
 		trip["night_low_c"], trip["day_high_c"], trip["rain"] = bundle.Number(low), bundle.Number(high), bundle.Number(rain)
 		return doc.Follow()
 	}, func(problems bundle.Problems, stale bool) {

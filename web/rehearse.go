@@ -3,7 +3,6 @@ package web
 import (
 	"fmt"
 	"html/template"
-	"maps"
 	"net/http"
 	"net/url"
 	"slices"
@@ -75,38 +74,9 @@ type ownDrillForm struct {
 	Error       string
 }
 
-// ownDrill and stopwatch are what a trip keeps of drills.
-type ownDrill struct {
-	ID     string   `json:"id"`
-	Name   string   `json:"name"`
-	Items  []string `json:"items"`
-	LimitS float64  `json:"limit_s"`
-	Rain   bool     `json:"rain,omitempty"`
-}
-
-func (t *trip) ownDrills() []reach.Drill {
-	raw, _ := t.Doc["trip"].(map[string]any)
-	var kept []ownDrill
-	if bundle.Into(raw["drills"], &kept) != nil {
-		return nil
-	}
-	var own []reach.Drill
-	for _, k := range kept {
-		own = append(own, reach.Drill{ID: k.ID, Name: k.Name, Story: "A drill of your own.", LimitS: k.LimitS, Rain: k.Rain, Items: k.Items})
-	}
-	return own
-}
-
-func (t *trip) times(drill string) []float64 {
-	raw, _ := t.Doc["trip"].(map[string]any)
-	kept := map[string][]float64{}
-	_ = bundle.Into(raw["stopwatch"], &kept)
-	return kept[drill]
-}
-
 // expected is what a drill takes this packer: the estimate, moved by real times.
 func (t *trip) expected(r *reach.Result) reach.Timed {
-	return reach.WithTimes(r.InHandS, t.times(r.Drill.ID))
+	return reach.WithTimes(r.InHandS, t.Doc.Times()[r.Drill.ID])
 }
 
 // stands says how a drill stands.
@@ -129,7 +99,7 @@ func (t *trip) stands(r *reach.Result, lies []reach.Lie) (state, figure string) 
 
 // rehearsed says how the step stands.
 func (t *trip) rehearsed() (state, word string) {
-	results := verdict.Rehearsed(t.task(), t.plan, t.ownDrills())
+	results := verdict.Rehearsed(t.task(), t.plan, t.Doc.OwnDrills())
 	lies, _ := verdict.Lies(t.task(), t.plan)
 	state = "settled"
 	good := 0
@@ -155,7 +125,7 @@ func (s *Server) showRehearse(c *gin.Context) {
 func (s *Server) renderRehearse(c *gin.Context, t *trip, status int, told *notice, form *ownDrillForm) {
 	system := settingsOf(c).Units
 	p := t.shell("rehearse", "Rehearse")
-	results := verdict.Rehearsed(t.task(), t.plan, t.ownDrills())
+	results := verdict.Rehearsed(t.task(), t.plan, t.Doc.OwnDrills())
 	lies, _ := verdict.Lies(t.task(), t.plan)
 	v := &rehearseView{Own: newOwnDrillForm(t)}
 	if form != nil {
@@ -295,7 +265,7 @@ func (t *trip) suggest(r *reach.Result, options load.Options) []suggestion {
 		suggestion
 		seconds float64
 	}
-	own := t.ownDrills()
+	own := t.Doc.OwnDrills()
 	find := func(results []reach.Result) *reach.Result {
 		for i := range results {
 			if results[i].Drill.ID == r.Drill.ID {
@@ -378,24 +348,7 @@ func (s *Server) addDrill(c *gin.Context) {
 		return
 	}
 	s.change(c, "a drill: "+name, func(doc bundle.Doc) error {
-		trip := doc.Object("trip")
-		old, _ := trip["drills"].([]any)
-		taken := map[any]bool{}
-		for _, d := range old {
-			if o, ok := d.(map[string]any); ok {
-				taken[o["id"]] = true
-			}
-		}
-		id := "own-1"
-		for n := 2; taken[id]; n++ {
-			id = fmt.Sprintf("own-%d", n)
-		}
-		tree, err := bundle.Tree(ownDrill{id, name, items, limit, r.ticked("rain")})
-		if err != nil {
-			return err
-		}
-		trip["drills"] = append(slices.Clone(old), tree)
-		return nil
+		return doc.AddDrill(bundle.Drill{Name: name, Items: items, LimitS: limit, Rain: r.ticked("rain")})
 	}, func(problems bundle.Problems, stale bool) {
 		if stale {
 			again(http.StatusConflict, staleNotice())
@@ -408,10 +361,7 @@ func (s *Server) addDrill(c *gin.Context) {
 func (s *Server) removeDrill(c *gin.Context) {
 	id := c.Param("drill")
 	s.change(c, "a drill less", func(doc bundle.Doc) error {
-		trip := doc.Object("trip")
-		old, _ := trip["drills"].([]any)
-		setList(trip, "drills", slices.DeleteFunc(slices.Clone(old), func(d any) bool { o, ok := d.(map[string]any); return ok && o["id"] == id }))
-		return nil
+		return doc.RemoveDrill(id)
 	}, s.rehearseAgain(c))
 }
 
@@ -443,22 +393,9 @@ func (s *Server) addTime(c *gin.Context) {
 		}
 	}
 	s.change(c, "a real time", func(doc bundle.Doc) error {
-		trip := doc.Object("trip")
-		watch, _ := trip["stopwatch"].(map[string]any)
-		watch = maps.Clone(watch)
-		if watch == nil {
-			watch = map[string]any{}
-		}
 		if forget {
-			delete(watch, id)
-		} else {
-			old, _ := watch[id].([]any)
-			watch[id] = append(slices.Clone(old), bundle.Number(roundTo(seconds, 1)))
+			return doc.ForgetTimes(id)
 		}
-		trip["stopwatch"] = watch
-		if len(watch) == 0 {
-			delete(trip, "stopwatch")
-		}
-		return nil
+		return doc.AddTime(id, roundTo(seconds, 1))
 	}, s.rehearseAgain(c))
 }
