@@ -9,8 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 )
 
-// Open the demo, find the verdict, make the sleeping bag bulkier until it does not fit, read which thing was left out,
-// undo.
+// Open the demo, find the verdict, make the sleeping bag bulkier until it does not fit, read which thing was left
+// out, undo.
 func TestBulkierSleepingBag(t *testing.T) {
 	t.Parallel()
 	b := open(t, 1280, 800)
@@ -83,8 +83,8 @@ func TestTwoWindows(t *testing.T) {
 	b.says("tr.chosen", "223 g")
 }
 
-// axe-core finds nothing serious on any page, light or dark, wide or narrow. Colours are looked at in both themes of the
-// wide page, all else once at each width: contrast does not change with the width, nor the rest with the theme.
+// axe-core finds nothing serious on any page, light or dark, wide or narrow. Colours are looked at in both themes of
+// the wide page, all else once at each width: contrast does not change with the width, nor the rest with the theme.
 func TestAccessible(t *testing.T) {
 	t.Parallel()
 	for _, width := range []int64{1280, 390} {

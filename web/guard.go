@@ -88,8 +88,8 @@ func (s *Server) first(c *gin.Context) {
 	c.Next()
 }
 
-// recorded logs what was asked and how it went. What went wrong is logged with its cause, which the page does not tell
-// in full.
+// recorded logs what was asked and how it went. What went wrong is logged with its cause, which the page does not
+// tell in full.
 func (s *Server) recorded(c *gin.Context) {
 	start := time.Now()
 	c.Next()
@@ -135,7 +135,8 @@ func (s *Server) health(c *gin.Context) {
 	c.JSON(status, gin.H{"status": word, "version": release.Version, "goroutines": runtime.NumGoroutine()})
 }
 
-// figures shows what the program is doing, to the machine it runs on only: searches, people who wait, plans kept, memory.
+// figures shows what the program is doing, to the machine it runs on only: searches, people who wait, plans kept,
+// memory.
 func (s *Server) figures(c *gin.Context) {
 	host, _, err := net.SplitHostPort(c.Request.RemoteAddr)
 	if ip, wrong := netip.ParseAddr(host); err != nil || wrong != nil || !ip.IsLoopback() {
