@@ -1,7 +1,6 @@
 package balance
 
 import (
-	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -50,5 +49,9 @@ func TestEffort(t *testing.T) {
 	// Standing without a load the equation gives 1.5 W a kilogram (its own first term).
 	assert.InDelta(t, 105, EffortW(70, 0, 0, 0, 1), 1e-9)
 	assert.Greater(t, EffortW(70, 20, 1.2, 5, 1), EffortW(70, 20, 1.2, 0, 1))
-	assert.False(t, math.IsNaN(EffortW(70, 20, 1.2, 0, 1)))
+	// By hand, 70 kg under 20 kg at 1.2 m/s: 105 + 2 x 90 x (2/7)^2 + 90 x 1.5 x 1.44 = 105 + 14.69 + 194.4; 5 % of climb
+	// add 90 x 0.35 x 1.2 x 5 = 189; snow at eta 1.6 takes the last two terms as often.
+	assert.InDelta(t, 314.09, EffortW(70, 20, 1.2, 0, 1), 0.01)
+	assert.InDelta(t, 503.09, EffortW(70, 20, 1.2, 5, 1), 0.01)
+	assert.InDelta(t, 105+14.69+1.6*(194.4+189), EffortW(70, 20, 1.2, 5, 1.6), 0.01)
 }

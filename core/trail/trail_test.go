@@ -133,3 +133,31 @@ func TestMealsNeverOutsideTheTrip(t *testing.T) {
 		}
 	})
 }
+
+// Two nights from after lunch to before noon, by hand: two breakfasts and two dinners boil 2 x 0.7 + 2 x 1.1 = 3.6 L; from
+// 8 degrees that is 3.6 x 4.186 x 92 / 46 / 0.5 = 60.3 g of gas, 69.3 g with 15 % in reserve: one small canister.
+func TestGasForTwoNights(t *testing.T) {
+	t.Parallel()
+	trip := Trip{Start: "2026-09-04T13:00", End: "2026-09-06T11:30"}
+	assert.InDelta(t, 3.6, BoiledL(trip.Meals()), 1e-9)
+	assert.InDelta(t, 60.28, GasG(3.6, 8, false, Efficiency), 0.01)
+	gas := func() (list []Supply) {
+		for _, s := range trip.Supplies(method.Default()) {
+			if s.Kind == "gas-canister" || s.Kind == "gas-canister-small" || s.Kind == "gas-canister-large" {
+				list = append(list, s)
+			}
+		}
+		return list
+	}
+	require.Len(t, gas(), 1)
+	assert.Equal(t, "gas-canister-small", gas()[0].Kind)
+	assert.Contains(t, gas()[0].Why, "69 g")
+	// From snow it is 3.6 x (418.6 + 334) / 46 / 0.5 = 117.8 g, 135.5 g with the reserve: more than a small one holds.
+	trip.Legs = []Leg{{Day: 1, Km: 5, Snow: true}}
+	require.Len(t, gas(), 1)
+	assert.Equal(t, "gas-canister", gas()[0].Kind)
+	assert.Contains(t, gas()[0].Why, "135 g")
+	// A stove twice as good takes half.
+	trip.Eating.Efficiency = 1
+	assert.Equal(t, "gas-canister-small", gas()[0].Kind)
+}

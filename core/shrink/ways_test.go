@@ -1,0 +1,123 @@
+package shrink
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tornister/core/kit"
+)
+
+// of makes an item of a kind, as the quick line would.
+func of(t *testing.T, kind string) *kit.Item {
+	t.Helper()
+	k, known := kit.KindOf(kind)
+	require.True(t, known, kind)
+	return &kit.Item{ID: kind, Name: k.Name, Kind: k.ID, Group: k.Group, Count: 1, MassG: k.MassG, Shape: k.Shape, Carry: kit.Pack, Use: k.Use, Water: k.Water, Traits: k.Traits,
+		Functions: k.Functions, Consumable: k.Consumable}
+}
+
+// What each way saves, weighs and costs, by hand.
+func TestWaysByHand(t *testing.T) {
+	t.Parallel()
+	bag := of(t, "down-sleeping-bag")
+	bag.Shape = kit.Shape{Kind: kit.Soft, LooseL: 11, TightL: 6, GapCm: 4}
+	m := sack(bag)
+	require.NotNil(t, m)
+	assert.InDelta(t, 0.72, m.Litres, 1e-9, "12 % of 6 L")
+	assert.Equal(t, -60.0, m.Grams, "the sack weighs")
+	assert.Equal(t, 1.5, m.Cost)
+	assert.InDelta(t, 5.28, m.Change.Shape.TightL, 1e-9)
+	assert.InDelta(t, 6, m.Change.Shape.LooseL, 1e-9)
+	bag.Shape.LooseL = 8.9
+	assert.Nil(t, sack(bag), "not lofty: less than half as much again")
+	bag.Shape.LooseL, bag.MadeSmall = 11, []string{"sack"}
+	assert.Nil(t, sack(bag), "once is enough")
+
+	food := of(t, "food-day")
+	food.MassG, food.Shape = 600, kit.Shape{Kind: kit.Soft, LooseL: 1.8, TightL: 1.5, GapCm: 2}
+	m = repack(food)
+	assert.InDelta(t, 0.5, m.Litres, 1e-9, "a third of 1.5 L")
+	assert.Equal(t, 48.0, m.Grams, "8 % of 600 g of packaging")
+	assert.Equal(t, 1.0, m.Cost)
+	food.Follows = "food-1"
+	assert.Nil(t, repack(food), "what follows the trip is packed as it is worked out")
+
+	wash := of(t, "wash-kit")
+	wash.MassG, wash.Shape = 300, kit.Shape{Kind: kit.Soft, LooseL: 1.4, TightL: 1.2, GapCm: 2}
+	m = half(wash)
+	assert.InDelta(t, 0.6, m.Litres, 1e-9)
+	assert.Equal(t, 150.0, m.Grams)
+	assert.Equal(t, 1.5, m.Cost)
+	wash.Shape = kit.Shape{Kind: kit.Box, SizeCm: [3]float64{20, 10, 8}}
+	assert.InDelta(t, 0.8, half(wash).Litres, 0.02, "half of a box, side by side")
+
+	socks := of(t, "socks")
+	socks.Count, socks.MassG, socks.Shape = 3, 70, kit.Shape{Kind: kit.Soft, LooseL: 0.5, TightL: 0.3, GapCm: 1}
+	m = fewer(socks)
+	assert.InDelta(t, 0.3, m.Litres, 1e-9)
+	assert.Equal(t, 70.0, m.Grams)
+	assert.Equal(t, 2, m.Change.Count)
+	assert.Equal(t, 2.5, m.Cost)
+	socks.Count = 1
+	assert.Nil(t, fewer(socks))
+
+	poles, whistle := wear(of(t, "walking-poles")), wear(of(t, "whistle"))
+	assert.Equal(t, kit.Hand, poles.Change.Carry)
+	assert.Equal(t, kit.Worn, whistle.Change.Carry)
+	assert.Nil(t, wear(of(t, "pot")))
+}
+
+// What it costs to leave something: 3 and its uses, up to three more; 3 more where it is the spare, 2 for dry clothing, 1
+// in all when it was never used.
+func TestLeavingByHand(t *testing.T) {
+	t.Parallel()
+	none := map[string]int{}
+	book := of(t, "book")
+	book.Functions, book.Group, book.Use.PerDay = nil, "kitchen", 1
+	assert.Equal(t, 4.0, leave(book, none).Cost)
+	book.Use.PerDay = 8
+	assert.Equal(t, 6.0, leave(book, none).Cost)
+	book.Group = "other"
+	assert.Equal(t, 2.0, leave(book, none).Cost)
+	book.History = kit.History{Carried: 2}
+	assert.Equal(t, 1.0, leave(book, none).Cost)
+	book.History = kit.History{Carried: 2, Used: 1}
+	assert.Equal(t, 2.0, leave(book, none).Cost)
+
+	spare := of(t, "spare-light")
+	spare.Use.PerDay = 0
+	key := pool(spare, spare.Functions[0])
+	assert.Nil(t, leave(spare, map[string]int{key: 1}), "the only one stays")
+	assert.Equal(t, 6.0, leave(spare, map[string]int{key: 2}).Cost)
+
+	clothes := of(t, "spare-clothes")
+	clothes.Functions, clothes.Use.PerDay = nil, 1
+	assert.Equal(t, 6.0, leave(clothes, none).Cost)
+	for _, kind := range []string{"map", "compass", "whistle", "first-aid-kit", "pot", "survival-bag", "food-day", "gas-canister", "avalanche-probe"} {
+		if k, known := kit.KindOf(kind); known {
+			it := of(t, k.ID)
+			assert.Nil(t, leave(it, map[string]int{}), kind)
+		}
+	}
+}
+
+// A thing goes into a vessel that takes it; into one that is opened for it at twice the price.
+func TestNestingByHand(t *testing.T) {
+	t.Parallel()
+	mug := of(t, "mug")
+	mug.Shape = kit.Shape{Kind: kit.Vessel, DiameterCm: 9, LengthCm: 10, InsideL: 0.5, MouthCm: 8.5}
+	sponge := of(t, "book")
+	sponge.Shape, sponge.Use = kit.Shape{Kind: kit.Soft, LooseL: 0.2, TightL: 0.15, GapCm: 1}, mug.Use
+	moves := nests(sponge, []hollowed{{Piece: kit.Piece{Item: mug}, empty: true}})
+	require.Len(t, moves, 1)
+	assert.Equal(t, 0.5, moves[0].Cost)
+	assert.InDelta(t, 0.15, moves[0].Litres, 1e-9)
+	assert.Equal(t, "mug", moves[0].Change.NestIn)
+	sponge.Use.When = kit.Need
+	assert.Equal(t, 1.0, nests(sponge, []hollowed{{Piece: kit.Piece{Item: mug}, empty: true}})[0].Cost)
+	assert.Empty(t, nests(sponge, []hollowed{{Piece: kit.Piece{Item: mug}, litres: 0.3}}), "0.45 L are more than seven tenths of half a litre")
+	sponge.Use.Urgent = true
+	assert.Empty(t, nests(sponge, []hollowed{{Piece: kit.Piece{Item: mug}, empty: true}}))
+}
