@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"tornister/core/kit"
 	"tornister/core/load"
@@ -52,6 +53,27 @@ func TestADividerIsNeverWorseThanNone(t *testing.T) {
 	}
 	assert.Greater(t, fitted, dividerKits/4)
 	assert.Less(t, fitted, dividerKits)
+}
+
+// A thing taller than either compartment goes in when the divider comes out; what lies low is said to be in the bottom,
+// and what lies high in the body. A pin to the bottom holds.
+func TestOneRoomIsNamedByWhereThingsLie(t *testing.T) {
+	t.Parallel()
+	items := []kit.Item{boxItem("tall", 60, 12, 10), boxItem("low", 26, 7, 15), boxItem("high", 16, 14, 8), boxItem("flat", 16, 14, 9)}
+	task := twoRooms(true, items)
+	plan := load.Make(task, load.Options{Seed: 1})
+	require.True(t, plan.Fits())
+	assert.True(t, plan.Open)
+	for _, p := range plan.Placed {
+		want := "body"
+		if p.MiddleCm[2] < 20 {
+			want = "bottom"
+		}
+		assert.Equal(t, want, p.Zone.ID, "%s at %v", p.Piece.ID, p.MiddleCm)
+	}
+	assert.Equal(t, "body", placed(t, plan, "tall").Zone.ID)
+	task.Pack.Zones[1].Divider = "fixed"
+	assert.False(t, load.Make(task, load.Options{Seed: 1}).Fits(), "with a divider that stays the tall one has no room")
 }
 
 const dividerKits = 100

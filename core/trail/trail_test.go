@@ -134,8 +134,9 @@ func TestMealsNeverOutsideTheTrip(t *testing.T) {
 	})
 }
 
-// Two nights from after lunch to before noon, by hand: two breakfasts and two dinners boil 2 x 0.7 + 2 x 1.1 = 3.6 L; from
-// 8 degrees that is 3.6 x 4.186 x 92 / 46 / 0.5 = 60.3 g of gas, 69.3 g with 15 % in reserve: one small canister.
+// Two nights from after lunch to before noon, by hand: two breakfasts and two dinners boil 2 x 0.7 + 2 x 1.1 = 3.6
+// L; from 8 degrees that is 3.6 x 4.186 x 92 / 46 / 0.5 = 60.3 g of gas, 69.3 g with 15 % in reserve: one small
+// canister.
 func TestGasForTwoNights(t *testing.T) {
 	t.Parallel()
 	trip := Trip{Start: "2026-09-04T13:00", End: "2026-09-06T11:30"}

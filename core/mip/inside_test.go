@@ -1,0 +1,209 @@
+package mip
+
+import (
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// binary draws a program of up to eleven binaries, all of whose points can be gone through.
+func binary(r *rand.Rand) *Program {
+	p := &Program{}
+	n := 3 + r.IntN(9)
+	for j := range n {
+		p.Binary(fmt.Sprintf("x%d", j), float64(r.IntN(41)-25))
+	}
+	for i := range 1 + r.IntN(5) {
+		row := Row{Name: fmt.Sprintf("r%d", i), Low: -Inf, High: Inf}
+		sum := 0.0
+		for j := range n {
+			if r.IntN(4) > 0 {
+				f := float64(1+r.IntN(30)) - 8*float64(r.IntN(2))
+				row.Terms = append(row.Terms, Term{j, f})
+				sum += max(0, f)
+			}
+		}
+		if row.High = math.Floor(sum * (0.3 + 0.4*r.Float64())); r.IntN(4) == 0 {
+			row.Low = row.High - math.Floor(sum*0.5)
+		}
+		p.Rows = append(p.Rows, row)
+	}
+	return p
+}
+
+// points visits all points of a program of binaries that keep its rows.
+func points(p *Program, visit func(values []float64)) {
+	n := len(p.Columns)
+	values := make([]float64, n)
+	for bits := range 1 << n {
+		for j := range n {
+			values[j] = float64(bits >> j & 1)
+		}
+		if p.Broken(values) == "" {
+			visit(values)
+		}
+	}
+}
+
+// The optimum of small programs is that of going through all their points.
+func TestAgainstAllPoints(t *testing.T) {
+	t.Parallel()
+	for seed := range uint64(400) {
+		p := binary(rand.New(rand.NewPCG(seed, 1)))
+		best := Inf
+		points(p, func(values []float64) { best = min(best, p.Cost(values)) })
+		s := p.Solve(Options{})
+		if math.IsInf(best, 1) {
+			assert.Equal(t, Infeasible, s.Status, "seed %d", seed)
+			continue
+		}
+		assert.Equal(t, Optimal, s.Status, "seed %d", seed)
+		assert.InDelta(t, best, s.Objective, 1e-6, "seed %d", seed)
+	}
+}
+
+// No cut of any kind takes away a point that keeps the rows, and each takes away the relaxation it was made for.
+func TestCutsKeepEveryPoint(t *testing.T) {
+	t.Parallel()
+	made := map[string]int{}
+	for seed := range uint64(400) {
+		p := binary(rand.New(rand.NewPCG(seed, 2)))
+		r := newRelaxation(p)
+		for j := range p.Columns {
+			r.bound(j, 0, 1)
+		}
+		if r.solve(Inf, 1000, nil) != optimal {
+			continue
+		}
+		g := newRounder(p, r)
+		g.ready()
+		for kind, list := range map[string][]cut{"cover": g.covers(), "row": g.single(), "tableau": g.tableau()} {
+			made[kind] += len(list)
+			for _, c := range list {
+				activity := func(values []float64) (sum float64) {
+					for _, term := range c.terms {
+						sum += term.Factor * values[term.Column]
+					}
+					return sum
+				}
+				assert.Less(t, activity(r.value), c.low, "seed %d, %s", seed, kind)
+				points(p, func(values []float64) {
+					assert.GreaterOrEqual(t, activity(values), c.low-1e-6, "seed %d, %s cut away %v", seed, kind, values)
+				})
+			}
+		}
+	}
+	for _, kind := range []string{"cover", "row", "tableau"} {
+		assert.Greater(t, made[kind], 40, kind)
+	}
+}
+
+// Tightened bounds leave every point that keeps the rows where it was.
+func TestPropagationKeepsEveryPoint(t *testing.T) {
+	t.Parallel()
+	tightened := 0
+	for seed := range uint64(400) {
+		p := binary(rand.New(rand.NewPCG(seed, 3)))
+		b := box{make([]float64, len(p.Columns)), make([]float64, len(p.Columns))}
+		for j := range b.high {
+			b.high[j] = 1
+		}
+		ok := p.propagate(b)
+		points(p, func(values []float64) {
+			require.True(t, ok, "seed %d", seed)
+			for j, v := range values {
+				require.True(t, v >= b.low[j] && v <= b.high[j], "seed %d, column %d", seed, j)
+			}
+		})
+		for j := range b.high {
+			if b.low[j] == b.high[j] {
+				tightened++
+			}
+		}
+	}
+	assert.Positive(t, tightened)
+}
+
+// After bounds were moved to and fro, rows added and rows dropped, the basis still solves its rows, and a relaxation made
+// anew comes to the same cost.
+func TestABasisStaysTrue(t *testing.T) {
+	t.Parallel()
+	for seed := range uint64(60) {
+		r := rand.New(rand.NewPCG(seed, 4))
+		p := binary(r)
+		warm := newRelaxation(p)
+		for range 30 {
+			j := r.IntN(len(p.Columns))
+			low := float64(r.IntN(2))
+			warm.bound(j, low*float64(r.IntN(2)), max(low, float64(r.IntN(2))))
+			got := warm.solve(Inf, 1000, nil)
+			cold := newRelaxation(p)
+			for k := range p.Columns {
+				cold.bound(k, warm.low[k], warm.high[k])
+			}
+			require.Equal(t, cold.solve(Inf, 1000, nil), got, "seed %d", seed)
+			if got == optimal {
+				assert.InDelta(t, cold.objective(), warm.objective(), 1e-6, "seed %d", seed)
+				assert.Less(t, warm.wrong(), 1e-7)
+			}
+		}
+	}
+}
+
+// The format outside solvers read, to the letter: every relation, both kinds of whole columns, free and fixed ones.
+func TestWriteLP(t *testing.T) {
+	t.Parallel()
+	p := &Program{Title: []string{"all there is"}}
+	a := p.Binary("a", 1.5)
+	b := p.Add(Column{Name: "b", Cost: -2, Low: -3, High: 7, Whole: true})
+	c := p.Add(Column{Name: "c", Low: -Inf, High: Inf})
+	d := p.Add(Column{Name: "d", Cost: 0.1, Low: 4, High: 4})
+	e := p.Add(Column{Name: "e", Cost: 1e-7, High: Inf})
+	p.AtMost("most", 9, Term{a, 1}, Term{b, -2})
+	p.AtLeast("least", 1, Term{c, 1}, Term{c, 1}, Term{d, 0})
+	p.Exactly("same", 2, Term{d, 1}, Term{e, 1})
+	p.Rows = append(p.Rows, Row{Name: "both", Low: -1, High: 5, Terms: []Term{{a, 3}}}, Row{Name: "none", Low: -Inf, High: 3}, Row{Name: "free", Low: -Inf, High: Inf, Terms: []Term{{a, 1}}})
+	var out strings.Builder
+	require.NoError(t, p.WriteLP(&out))
+	assert.Equal(t, `\ all there is
+Minimize
+ cost: + 1.5 a - 2 b + 0.1 d + 0.0000001 e
+Subject To
+ most: + 1 a - 2 b <= 9
+ least: + 2 c >= 1
+ same: + 1 d + 1 e = 2
+ both_low: + 3 a >= -1
+ both_high: + 3 a <= 5
+ none: 0 none <= 3
+Bounds
+ none = 0
+ -3 <= b <= 7
+ c free
+ d = 4
+General
+ b
+Binary
+ a
+End
+`, out.String())
+	out.Reset()
+	require.NoError(t, (&Program{}).WriteLP(&out))
+	assert.Contains(t, out.String(), "idle: 0 none <= 0")
+}
+
+func TestBrokenNamesThePlace(t *testing.T) {
+	t.Parallel()
+	p := &Program{}
+	a := p.Binary("a", 1)
+	p.AtMost("room", 0.5, Term{a, 1})
+	assert.Empty(t, p.Broken([]float64{0}))
+	assert.Contains(t, p.Broken([]float64{1}), "room")
+	assert.Contains(t, p.Broken([]float64{0.4}), "a = 0.4 is not whole")
+	assert.Contains(t, p.Broken([]float64{2}), "not between")
+	assert.Contains(t, p.Broken([]float64{math.NaN()}), "not between")
+}
