@@ -1,6 +1,7 @@
 package balance
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -49,9 +50,23 @@ func TestEffort(t *testing.T) {
 	// Standing without a load the equation gives 1.5 W a kilogram (its own first term).
 	assert.InDelta(t, 105, EffortW(70, 0, 0, 0, 1), 1e-9)
 	assert.Greater(t, EffortW(70, 20, 1.2, 5, 1), EffortW(70, 20, 1.2, 0, 1))
-	// By hand, 70 kg under 20 kg at 1.2 m/s: 105 + 2 x 90 x (2/7)^2 + 90 x 1.5 x 1.44 = 105 + 14.69 + 194.4; 5 % of climb
-	// add 90 x 0.35 x 1.2 x 5 = 189; snow at eta 1.6 takes the last two terms as often.
+	// By hand, 70 kg under 20 kg at 1.2 m/s: 105 + 2 x 90 x (2/7)^2 + 90 x 1.5 x 1.44 = 105 + 14.69 + 194.4; 5 % of
+	// climb add 90 x 0.35 x 1.2 x 5 = 189; snow at eta 1.6 takes the last two terms as often.
 	assert.InDelta(t, 314.09, EffortW(70, 20, 1.2, 0, 1), 0.01)
 	assert.InDelta(t, 503.09, EffortW(70, 20, 1.2, 5, 1), 0.01)
 	assert.InDelta(t, 105+14.69+1.6*(194.4+189), EffortW(70, 20, 1.2, 5, 1.6), 0.01)
+}
+
+// A pack tips over its nearest edge: by hand, 6 cm to the side of a 30 cm foot, 8 cm before its back, 20 cm up.
+func TestTippingOverTheNearestEdge(t *testing.T) {
+	t.Parallel()
+	deg := func(edge, up float64) float64 { return math.Atan2(edge, up) * 180 / math.Pi }
+	assert.InDelta(t, deg(8, 20), TipDeg(Mass{1, [3]float64{6, 8, 20}}, 30, 20), 1e-9, "backwards")
+	assert.InDelta(t, deg(3, 20), TipDeg(Mass{1, [3]float64{-12, 8, 20}}, 30, 20), 1e-9, "sideways")
+	assert.InDelta(t, deg(4, 20), TipDeg(Mass{1, [3]float64{0, 16, 20}}, 30, 20), 1e-9, "forwards")
+	assert.Equal(t, 5.0, float64(StandsDeg))
+	assert.Zero(t, LeanDeg(Mass{}, 0, 0))
+	assert.InDelta(t, 17.19, LeanDeg(Mass{20000, [3]float64{0, 18, 30}}, 60, 165), 0.01, "5.6 over 12.10 + 6, by hand")
+	one := Centre([]Mass{{0.5, [3]float64{4, 2, 8}}})
+	assert.Equal(t, [3]float64{4, 2, 8}, one.At)
 }

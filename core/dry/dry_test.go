@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"tornister/core/kit"
+	"tornister/core/rucksack"
 )
 
 // The two questions, asked of generic things by hand (common practice).
@@ -29,5 +30,36 @@ func TestCased(t *testing.T) {
 	t.Parallel()
 	for code, want := range map[string]bool{"": false, "IPX1": false, "IPX3": false, "IPX4": true, "IPX7": true, "IP67": true, "IP": false, "IP5X": false} {
 		assert.Equal(t, want, Cased(&kit.Item{Water: kit.Water{Case: code}}), code)
+	}
+}
+
+// What is cased, which liner counts, and which rooms share their water.
+func TestCasesLinersAndRooms(t *testing.T) {
+	t.Parallel()
+	for code, cased := range map[string]bool{"IPX4": true, "IPX9": true, "IPX3": false, "IP67": true, "IPX": false, "": false} {
+		assert.Equal(t, cased, Cased(&kit.Item{Water: kit.Water{Case: code}}), code)
+	}
+	small, large, first := Bag{ID: "s", Kind: "liner", VolumeL: 40}, Bag{ID: "l", Kind: "liner", VolumeL: 60}, Bag{ID: "f", Kind: "liner", VolumeL: 60}
+	assert.Equal(t, "f", largest([]Bag{small, first, large}, "liner").ID, "of two alike the first")
+	assert.Nil(t, largest([]Bag{small}, "cover"))
+	exact := Bag{Kind: "liner", VolumeL: 8 + 6}
+	p := packing("liner", []Bag{exact}, of("down-sleeping-bag", bodyZone, 8))
+	assert.True(t, p.LinerShuts(), "just large enough is enough: 8 L and 10 x 30 x 20 cm")
+	sleeve := &rucksack.Zone{ID: "sleeve", Kind: rucksack.Sleeve}
+	assert.False(t, p.sameRoom(bodyZone, sleeve), "the liner is between")
+	p.Bags = nil
+	assert.True(t, p.sameRoom(bodyZone, sleeve))
+	assert.False(t, p.sameRoom(bodyZone, lidZone))
+	assert.True(t, p.sameRoom(lidZone, lidZone))
+	both := Program{ByKind: true}
+	assert.True(t, both.apart(of("book", bodyZone, 1), of("socks", bodyZone, 1)), "each kind has its colour")
+	both.ByKind = false
+	assert.False(t, both.apart(of("book", bodyZone, 1), of("socks", bodyZone, 1)))
+	assert.True(t, both.apart(of("book", lidZone, 1), of("book", bodyZone, 1)))
+	inPot := of("book", bodyZone, 1)
+	inPot.Inside = "pot"
+	assert.True(t, both.apart(inPot, of("book", bodyZone, 1)))
+	for kind, why := range map[string]string{"phone": "electronics", "down-sleeping-bag": "takes up water and suffers"} {
+		assert.Contains(t, Why(of(kind, bodyZone, 1).Piece.Item), why)
 	}
 }

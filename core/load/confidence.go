@@ -1,6 +1,7 @@
 package load
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"sync"
@@ -82,7 +83,7 @@ func (s *search) confidence(p *packing, options Options) *Confidence {
 	const workers = 2
 	var trials [workers]*stuff.Trial
 	for w := range trials {
-		trials[w] = p.space.NewTrial(len(all) + 1)
+		trials[w] = p.space.NewTrial(len(a.choices))
 	}
 	var anew atomic.Int32
 	for c.Draws < mostDraws && !c.narrow() && anew.Load() < plansAnew {
@@ -142,13 +143,12 @@ func (c *Confidence) Interval() (low, high float64) {
 // goesInDrawn packs one draw.
 func (p *packing) goesInDrawn(trial *stuff.Trial, a *assignment, all []*choice, f factors) bool {
 	q := *p
-	q.trial, q.inside = trial, all
-	q.things = p.drawn(nil, all, f)
-	if over := a.pocketsOver(f); over > 0 { // as one soft thing more
-		cells := p.space.CellsOf(over)
-		q.things = append(q.things, stuff.Thing{Region: stuff.Body, Loose: cells, Tight: cells, Gap: 2})
-		q.inside = append(slices.Clone(all), &choice{Piece: kit.Piece{Item: &kit.Item{}}})
+	spilled, ok := a.spilled(f)
+	if !ok {
+		return false
 	}
+	q.trial, q.inside = trial, slices.Concat(all, spilled)
+	q.things = p.drawn(nil, q.inside, f)
 	q.order = slices.Clone(p.order)
 	for i := range q.things {
 		if !slices.Contains(q.order, i) {
@@ -243,20 +243,40 @@ func scaled(s kit.Shape, factor float64) kit.Shape {
 	return s
 }
 
-// pocketsOver is how many litres the pockets cannot take when the litres of their things are drawn anew.
-func (a *assignment) pocketsOver(factor factors) (over float64) {
+// spilled lists what the pockets cannot take when the litres of their things are drawn anew: what does not go in by
+// its shape, and of what is then too much the smallest thing that makes room. It has to go into the body; ok is
+// false when something may not.
+func (a *assignment) spilled(f factors) (list []*choice, ok bool) {
+	body := slices.IndexFunc(a.zones, func(z rucksack.Zone) bool { return z.Kind == rucksack.Body })
 	for i := range a.zones {
 		z := &a.zones[i]
 		if z.Solid() || z.Kind == rucksack.Straps || a.fills[i].count == 0 {
 			continue
 		}
-		need := 0.0
+		over := -z.CapacityL()
+		var in []*choice
+		litres := func(c *choice) float64 { return c.room(1) * max(0.2, 1+c.Uncertain()*f[c.ID]) }
 		for _, c := range a.choices {
-			if c.zone == i {
-				need += c.room(1) * (1 + c.Uncertain()*factor[c.ID])
+			if c.zone != i {
+				continue
 			}
+			if shape := scaled(c.Shape, 1+c.Uncertain()*f[c.ID]); shape.Kind != kit.Soft && !shape.Within(z.Sides()) {
+				list = append(list, c)
+				continue
+			}
+			in = append(in, c)
+			over += litres(c)
 		}
-		over += max(0, need-z.CapacityL())
+		slices.SortStableFunc(in, func(x, y *choice) int { return cmp.Compare(litres(x), litres(y)) })
+		for over > litreSlack && len(in) > 0 {
+			k := slices.IndexFunc(in, func(c *choice) bool { return litres(c) >= over })
+			if k < 0 {
+				k = len(in) - 1
+			}
+			list = append(list, in[k])
+			over -= litres(in[k])
+			in = slices.Delete(in, k, k+1)
+		}
 	}
-	return over
+	return list, !slices.ContainsFunc(list, func(c *choice) bool { return math.IsInf(c.price[body], 1) })
 }

@@ -34,3 +34,12 @@ func TestPresetsAnswerEveryQuestion(t *testing.T) {
 	frameFoot, _ := frame.Method.Band()
 	assert.Less(t, skiTop, frameFoot, "low on skis, high on an external frame (common practice)")
 }
+
+// The load bands of the three schools (common practice), as shares of the way from hip belt to shoulder.
+func TestBands(t *testing.T) {
+	t.Parallel()
+	for heavy, want := range map[string][2]float64{"close": {0.45, 0.65}, "low": {0.25, 0.45}, "high": {0.60, 0.80}} {
+		low, high := Method{Heavy: heavy}.Band()
+		assert.Equal(t, want, [2]float64{low, high}, heavy)
+	}
+}

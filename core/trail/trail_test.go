@@ -162,3 +162,66 @@ func TestGasForTwoNights(t *testing.T) {
 	trip.Eating.Efficiency = 1
 	assert.Equal(t, "gas-canister-small", gas()[0].Kind)
 }
+
+// The figures of the trade this package works with, each once by hand; where a figure is ours the doc comment says
+// so.
+func TestFiguresByHand(t *testing.T) {
+	t.Parallel()
+	m := method.Default()
+	m.Food = "meals"
+	trip := Trip{Start: "2026-09-04T06:00", End: "2026-09-04T22:00"}
+	grams := map[string]float64{}
+	for _, s := range trip.Supplies(m) {
+		grams[s.Key] = s.MassG
+	}
+	assert.Equal(t, map[string]float64{"breakfast": 150, "lunch": 320, "dinner": 190, "spare-meal": 190}, map[string]float64{"breakfast": grams["breakfast"], "lunch": grams["lunch"], "dinner": grams["dinner"], "spare-meal": grams["spare-meal"]})
+	m.Food = "weight"
+	food := trip.Supplies(m)[0]
+	assert.InDelta(t, 800, food.MassG, 1e-9, "a whole day at 800 g")
+	assert.InDelta(t, 0.8*3.1, food.Shape.LooseL, 1e-9)
+	assert.InDelta(t, 0.8*2.3, food.Shape.TightL, 1e-9)
+	m.Food = "energy"
+	assert.InDelta(t, 690, trip.Supplies(m)[0].MassG, 1e-9, "3200 kcal at 4.66 kcal/g is 687 g, to ten")
+	assert.Equal(t, []int{2, 0, 0}, canistersFor(900))
+	assert.Equal(t, []int{0, 1, 0}, canistersFor(230))
+	assert.Equal(t, []int{0, 0, 1}, canistersFor(100))
+	for low, r := range map[float64]float64{15: 1.5, 10: 1.5, 7.5: 1.75, 5: 2, 0: 3, -5: 4, -10: 5, -15: 5.75, -20: 6.5, -30: 6.5} {
+		assert.InDelta(t, r, matFor(low), 1e-9, "at %v degrees", low)
+	}
+	for meal, at := range map[Meal]string{Breakfast: "7:30", Lunch: "12:30", Dinner: "19:00", "brunch": ""} {
+		assert.Equal(t, at, MealTime(meal))
+	}
+	mild := 16.0
+	assert.InDelta(t, 0.3, (&Trip{DayHigh: &mild}).LitresAnHour(), 1e-9)
+	assert.InDelta(t, 0.3, (&Trip{}).LitresAnHour(), 1e-9)
+	assert.InDelta(t, 0.7, (&Trip{Eating: Eating{LitresAnHr: 0.7}}).LitresAnHour(), 1e-9)
+	speed, grade := Leg{Km: 9, ClimbM: 450, Hours: 2.5}.Speed()
+	assert.InDelta(t, 1, speed, 1e-9, "9 km in 2.5 h")
+	assert.InDelta(t, 5, grade, 1e-9, "450 m in 9 km")
+	speed, _ = Leg{}.Speed()
+	assert.Zero(t, speed)
+	one, _ := time.Parse(time.DateTime, "2026-09-04 23:00:00")
+	days, nights := Span(one, one.Add(2*time.Hour))
+	assert.Equal(t, []int{2, 1}, []int{days, nights}, "over midnight")
+	_, _, ok := (&Trip{Start: "2026-09-04T13:00", End: "2026-09-04T13:00"}).Times()
+	assert.False(t, ok, "a trip that ends as it begins")
+}
+
+// In words: one leg or several, a dry night or none; a thirst of its own.
+func TestWaterInWords(t *testing.T) {
+	t.Parallel()
+	trip := Trip{Legs: []Leg{{Day: 1, Km: 10, Hours: 4, Water: true}}}
+	why := func() string {
+		for _, s := range trip.Supplies(method.Default()) {
+			if s.Kind == "water-bag" || s.Kind == "bottle" {
+				return s.Why
+			}
+		}
+		return ""
+	}
+	assert.Contains(t, why(), "leg 1, 4.0 h")
+	assert.NotContains(t, why(), "without water")
+	trip.Legs = []Leg{{Day: 1, Km: 6, Hours: 2}, {Day: 2, Km: 12, Hours: 5, Water: true}}
+	assert.Contains(t, why(), "legs 1 to 2")
+	assert.Contains(t, why(), "one night without water")
+}

@@ -146,3 +146,26 @@ func TestLettersOfNames(t *testing.T) {
 		assert.Equal(t, want[1], Small(name), name)
 	}
 }
+
+// What is printed at the edges between units, and what only one side of a switch says.
+func TestFormatAtTheEdges(t *testing.T) {
+	t.Parallel()
+	assert.Equal(t, "3.0 oz", Customary.Mass(3*Ounce))
+	assert.Equal(t, "9.9 cu in", Customary.Volume(9.94*CubicInch))
+	assert.Equal(t, "10 cu in", Customary.Volume(9.96*CubicInch))
+	assert.Equal(t, "12 cu in", Customary.Volume(12.2*CubicInch))
+	assert.Equal(t, "4.5 cm", Metric.Length(4.5))
+	assert.Equal(t, "1.8 in", Customary.Length(4.5))
+	assert.Equal(t, "4 × 2.5 in", Customary.Size(4*Inch, 2.5*Inch))
+	assert.Equal(t, "71.5 kg", Metric.Body(71.5))
+	assert.Equal(t, "157 lb", Customary.Body(71.2))
+	assert.Equal(t, "5 °C", Metric.Degrees(5))
+	assert.Equal(t, "9 °F", Customary.Degrees(5))
+	assert.InDelta(t, 1.57, CylinderL(10, 20), 0.001, "a tin of 10 cm and 20 cm: 1.57 L (geometry)")
+	assert.InDelta(t, 2.4, BoxL(20, 12, 10), 1e-12)
+	feet, err := Distance("1000 ft", "km")
+	assert.NoError(t, err)
+	assert.InDelta(t, 0.3048, feet, 1e-9)
+	_, err = Mass("9e999 kg", "g")
+	assert.Error(t, err)
+}

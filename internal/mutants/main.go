@@ -1,0 +1,190 @@
+// Command mutants asks whether the tests of a package would notice: it changes one comparison, sign, number or
+// condition of its code at random, runs the package's own tests on that (by an overlay: no file is touched), and
+// counts the changes that some test caught. A change that no test notices is printed with its place.
+//
+//	go run ./internal/mutants -n 30 ./core/unit ./core/reach
+package main
+
+import (
+	"context"
+	"encoding/json"
+	"flag"
+	"fmt"
+	"go/ast"
+	"go/parser"
+	"go/token"
+	"math/rand/v2"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"runtime"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+	"time"
+)
+
+func main() {
+	n := flag.Int("n", 30, "mutants of each package")
+	seed := flag.Uint64("seed", 1, "other mutants for another seed")
+	limit := flag.Duration("limit", 2*time.Minute, "how long the tests of one mutant may take: longer counts as caught")
+	flag.Parse()
+	failed := false
+	for _, folder := range flag.Args() {
+		killed, all, err := try(folder, *n, *seed, *limit)
+		if err != nil {
+			fmt.Fprintln(os.Stderr, err)
+			failed = true
+			continue
+		}
+		fmt.Printf("%s: %d of %d caught\n", folder, killed, all)
+	}
+	if failed {
+		os.Exit(1)
+	}
+}
+
+// mutant is one change: some bytes of a file replaced by others.
+type mutant struct {
+	file     string
+	from, to int
+	text     string
+	where    string
+}
+
+func try(folder string, n int, seed uint64, limit time.Duration) (killed, all int, err error) {
+	var list []mutant
+	names, err := filepath.Glob(filepath.Join(folder, "*.go"))
+	if err != nil {
+		return 0, 0, err
+	}
+	for _, name := range names {
+		if !strings.HasSuffix(name, "_test.go") {
+			found, err := mutantsOf(name)
+			if err != nil {
+				return 0, 0, err
+			}
+			list = append(list, found...)
+		}
+	}
+	r := rand.New(rand.NewPCG(seed, 1))
+	r.Shuffle(len(list), func(i, j int) { list[i], list[j] = list[j], list[i] })
+	jobs := make(chan mutant)
+	var mu sync.Mutex
+	var wait sync.WaitGroup
+	for range runtime.NumCPU() {
+		wait.Go(func() {
+			for m := range jobs {
+				caught, builds := m.run(folder, limit)
+				mu.Lock()
+				if builds && all < n {
+					all++
+					if caught {
+						killed++
+					} else {
+						fmt.Printf("  lives: %s\n", m.where)
+					}
+				}
+				mu.Unlock()
+			}
+		})
+	}
+	for _, m := range list {
+		mu.Lock()
+		enough := all >= n
+		mu.Unlock()
+		if enough {
+			break
+		}
+		jobs <- m
+	}
+	close(jobs)
+	wait.Wait()
+	return killed, all, nil
+}
+
+// others are the operators that an operator is exchanged for.
+var others = map[token.Token]token.Token{
+	token.LSS: token.LEQ, token.LEQ: token.LSS, token.GTR: token.GEQ, token.GEQ: token.GTR, token.EQL: token.NEQ, token.NEQ: token.EQL,
+	token.ADD: token.SUB, token.SUB: token.ADD, token.MUL: token.QUO, token.QUO: token.MUL, token.LAND: token.LOR, token.LOR: token.LAND,
+	token.ADD_ASSIGN: token.SUB_ASSIGN, token.SUB_ASSIGN: token.ADD_ASSIGN,
+}
+
+func mutantsOf(name string) (list []mutant, err error) {
+	source, err := os.ReadFile(name)
+	if err != nil {
+		return nil, err
+	}
+	files := token.NewFileSet()
+	tree, err := parser.ParseFile(files, name, source, 0)
+	if err != nil {
+		return nil, err
+	}
+	add := func(pos token.Pos, length int, text string) {
+		at := files.Position(pos)
+		old := string(source[at.Offset : at.Offset+length])
+		list = append(list, mutant{name, at.Offset, at.Offset + length, text, fmt.Sprintf("%s:%d: %s becomes %s", name, at.Line, old, text)})
+	}
+	ast.Inspect(tree, func(node ast.Node) bool {
+		switch e := node.(type) {
+		case *ast.ImportSpec:
+			return false
+		case *ast.BinaryExpr:
+			if other, is := others[e.Op]; is && !isText(e.X) && !isText(e.Y) {
+				add(e.OpPos, len(e.Op.String()), other.String())
+			}
+		case *ast.AssignStmt:
+			if other, is := others[e.Tok]; is {
+				add(e.TokPos, len(e.Tok.String()), other.String())
+			}
+		case *ast.BasicLit:
+			if v, err := strconv.ParseFloat(strings.ReplaceAll(e.Value, "_", ""), 64); err == nil && e.Kind != token.CHAR {
+				text := strconv.FormatFloat(v*1.25, 'g', -1, 64)
+				if e.Kind == token.INT {
+					text = strconv.Itoa(int(v) + 1)
+				}
+				add(e.Pos(), len(e.Value), text)
+			}
+		case *ast.IfStmt:
+			add(e.Cond.Pos(), 0, "!(")
+			last := &list[len(list)-1]
+			end := files.Position(e.Cond.End()).Offset
+			last.to, last.text = end, "!("+string(source[last.from:end])+")"
+			last.where = fmt.Sprintf("%s:%d: if the opposite", name, files.Position(e.Pos()).Line)
+		}
+		return true
+	})
+	return list, nil
+}
+
+func isText(e ast.Expr) bool {
+	lit, is := e.(*ast.BasicLit)
+	return is && lit.Kind == token.STRING
+}
+
+// run tests a package with the change. What does not build is no mutant.
+func (m *mutant) run(folder string, limit time.Duration) (caught, builds bool) {
+	scratch, err := os.MkdirTemp("", "mutant")
+	if err != nil {
+		return false, false
+	}
+	defer os.RemoveAll(scratch)
+	source, err := os.ReadFile(m.file)
+	if err != nil {
+		return false, false
+	}
+	changed := slices.Concat(source[:m.from], []byte(m.text), source[m.to:])
+	full, _ := filepath.Abs(m.file)
+	copied, overlay := filepath.Join(scratch, "changed.go"), filepath.Join(scratch, "overlay.json")
+	told, _ := json.Marshal(map[string]map[string]string{"Replace": {full: copied}})
+	if os.WriteFile(copied, changed, 0o600) != nil || os.WriteFile(overlay, told, 0o600) != nil {
+		return false, false
+	}
+	if exec.Command("go", "test", "-overlay", overlay, "-run", "^$", "./"+folder).Run() != nil {
+		return false, false
+	}
+	ctx, cancel := context.WithTimeout(context.Background(), limit)
+	defer cancel()
+	return exec.CommandContext(ctx, "go", "test", "-count=1", "-failfast", "-vet=off", "-overlay", overlay, "./"+folder).Run() != nil, true
+}
