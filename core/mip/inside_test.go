@@ -129,8 +129,8 @@ func TestPropagationKeepsEveryPoint(t *testing.T) {
 	assert.Positive(t, tightened)
 }
 
-// After bounds were moved to and fro, rows added and rows dropped, the basis still solves its rows, and a relaxation made
-// anew comes to the same cost.
+// After bounds were moved to and fro, rows added and rows dropped, the basis still solves its rows, and a relaxation
+// made anew comes to the same cost.
 func TestABasisStaysTrue(t *testing.T) {
 	t.Parallel()
 	for seed := range uint64(60) {

@@ -70,8 +70,8 @@ func TestHeightsAndLitresByHand(t *testing.T) {
 	assert.False(t, p.Opens())
 }
 
-// A rounded section has two quarter circles cut off its front corners, of a radius of a quarter of the width (geometry);
-// at its foot it is nine tenths as wide.
+// A rounded section has two quarter circles cut off its front corners, of a radius of a quarter of the width
+// (geometry); at its foot it is nine tenths as wide.
 func TestRoundedSection(t *testing.T) {
 	t.Parallel()
 	body := Zone{Kind: Body, SizeCm: [3]float64{32, 20, 40}}

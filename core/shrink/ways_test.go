@@ -69,8 +69,8 @@ func TestWaysByHand(t *testing.T) {
 	assert.Nil(t, wear(of(t, "pot")))
 }
 
-// What it costs to leave something: 3 and its uses, up to three more; 3 more where it is the spare, 2 for dry clothing, 1
-// in all when it was never used.
+// What it costs to leave something: 3 and its uses, up to three more; 3 more where it is the spare, 2 for dry
+// clothing, 1 in all when it was never used.
 func TestLeavingByHand(t *testing.T) {
 	t.Parallel()
 	none := map[string]int{}
