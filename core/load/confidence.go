@@ -86,7 +86,11 @@ func (s *search) confidence(p *packing, options Options) *Confidence {
 		trials[w] = p.space.NewTrial(len(a.choices))
 	}
 	var anew atomic.Int32
-	for c.Draws < mostDraws && !c.narrow() && anew.Load() < plansAnew {
+	most := int32(plansAnew)
+	if a.outCost() > 0 { // it does not fit as it is: hardly any draw will
+		most = plansAnew / 3
+	}
+	for c.Draws < mostDraws && !c.narrow() && anew.Load() < most {
 		var drawn [drawsAtOnce]factors
 		var fits, made [drawsAtOnce]bool
 		for d := range drawn {
@@ -99,7 +103,7 @@ func (s *search) confidence(p *packing, options Options) *Confidence {
 					if options.Stop != nil && options.Stop() {
 						return
 					}
-					if fits[d], made[d] = p.goesInDrawn(trials[w], a, all, drawn[d]), true; !fits[d] {
+					if fits[d], made[d] = p.goesInDrawn(trials[w], a, all, drawn[d]), true; !fits[d] && !a.tooMuch(drawn[d]) {
 						anew.Add(1)
 						fits[d] = fitsAnew(s.task, drawn[d], options.Stop)
 					}
@@ -174,6 +178,22 @@ func (p *packing) goesInDrawn(trial *stuff.Trial, a *assignment, all []*choice, 
 		}
 	}
 	return false
+}
+
+// tooMuch reports whether a draw is more than the whole pack has room for, tight.
+func (a *assignment) tooMuch(f factors) bool {
+	need, room := 0.0, 0.0
+	for _, c := range a.choices {
+		if c.zone == out || a.zones[c.zone].Kind != rucksack.Straps {
+			need += c.room(1) * max(0.2, 1+c.Uncertain()*f[c.ID])
+		}
+	}
+	for z := range a.zones {
+		if a.zones[z].Kind != rucksack.Straps {
+			room += a.zones[z].CapacityL()
+		}
+	}
+	return need > room
 }
 
 // plansAnew bounds how many draws are planned anew: then the figure has to do with what was drawn.

@@ -76,4 +76,4 @@ func TestOneRoomIsNamedByWhereThingsLie(t *testing.T) {
 	assert.False(t, load.Make(task, load.Options{Seed: 1}).Fits(), "with a divider that stays the tall one has no room")
 }
 
-const dividerKits = 100
+const dividerKits = 60

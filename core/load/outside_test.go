@@ -106,7 +106,7 @@ func boxItem(id string, l, w, h float64) kit.Item {
 // least nine in ten solids must be packed; none may be packed into a body that is too small.
 func TestSawCutSolids(t *testing.T) {
 	t.Parallel()
-	const solids = 34
+	const solids = 17
 	packed := 0
 	for seed := range uint64(solids) {
 		r := rand.New(rand.NewPCG(seed, 3))
@@ -179,11 +179,11 @@ func TestOverIsTheShortage(t *testing.T) {
 func TestGrowingBody(t *testing.T) {
 	t.Parallel()
 	fitted := false
-	for cm := -24.0; cm <= 12; cm += 4 {
+	for cm := -24.0; cm <= 12; cm += 6 {
 		task := walker(t)
 		task.Pack = task.Pack.Grown(cm)
 		fits := load.Make(task, load.Options{Seed: 1}).Fits()
-		assert.True(t, fits || !fitted, "it fitted a body 4 cm lower than %+.0f cm", cm)
+		assert.True(t, fits || !fitted, "it fitted a body 6 cm lower than %+.0f cm", cm)
 		fitted = fits
 	}
 	assert.True(t, fitted)

@@ -68,7 +68,7 @@ func anyTask(t *testing.T, seed int) *load.Task {
 func TestAnyAnswerIsExact(t *testing.T) {
 	t.Parallel()
 	fits := 0
-	for seed := range 40 {
+	for seed := range 24 {
 		task := anyTask(t, seed)
 		a, plan := verdict.Of(task, nil, load.Options{Seed: 1, Quick: seed%8 > 0})
 		a.Cells = verdict.CellsOf(plan)
@@ -226,7 +226,7 @@ func bagNamed(task *load.Task, id string) dry.Bag {
 // A search that is stopped at any moment leaves an answer that is as exact, only not as good.
 func TestAStoppedSearchIsExact(t *testing.T) {
 	t.Parallel()
-	for seed := range 24 {
+	for seed := range 16 {
 		task := anyTask(t, seed)
 		var asked atomic.Int64
 		last := int64(1 + 25*seed)
@@ -239,7 +239,7 @@ func TestAStoppedSearchIsExact(t *testing.T) {
 // What the first answer takes in, the thorough one does not leave out.
 func TestThoroughIsNotWorseThanQuick(t *testing.T) {
 	t.Parallel()
-	for seed := range 16 {
+	for seed := range 12 {
 		task := anyTask(t, 100+seed)
 		quick, _ := verdict.Of(task, nil, load.Options{Seed: 1, Quick: true})
 		if quick.Verdict.Fits {
