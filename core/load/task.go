@@ -1,14 +1,15 @@
 // Package load decides which zone of the pack each thing goes into and in what order, and says why.
 //
-// The road through the package: a Task is expanded into pieces; nest puts small things into vessels; program gives every
-// piece a zone by a mixed-integer program under the capacities (cost.go names each rule and its price, fill.go knows the
-// litres, package mip solves it); packing tries what goes into body and bottom in the solid (package stuff), in the
-// order that the times of need suggest, and fit (climb.go) looks for another order when that does not do; what the trial
-// shows not to go in is told to the program as room lost, and the round begins again; bags.go makes every dry bag of the
-// barrier plan (package dry) one body; seek.go looks for an order that costs less by the bill of bill.go; confidence.go
-// asks how sure it is; explain turns the costs that decided into reasons. moment.go is for plans that begin from another,
-// for other bearers and moments, and for judging what a hand has arranged. Everything is deterministic: pieces are first
-// sorted by id, ties fall to the smaller id, so shuffling the kit list changes nothing.
+// The road through the package: a Task is expanded into pieces; nest puts small things into vessels; program gives
+// every piece a zone by a mixed-integer program under the capacities (cost.go names each rule and its price, fill.go
+// knows the litres, package mip solves it); packing tries what goes into body and bottom in the solid (package
+// stuff), in the order that the times of need suggest, and fit (climb.go) looks for another order when that does not
+// do; what the trial shows not to go in is told to the program as room lost, and the round begins again; bags.go
+// makes every dry bag of the barrier plan (package dry) one body; seek.go looks for an order that costs less by the
+// bill of bill.go; confidence.go asks how sure it is; explain turns the costs that decided into reasons. moment.go
+// is for plans that begin from another, for other bearers and moments, and for judging what a hand has arranged.
+// Everything is deterministic: pieces are first sorted by id, ties fall to the smaller id, so shuffling the kit list
+// changes nothing.
 package load
 
 import (
