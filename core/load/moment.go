@@ -86,11 +86,17 @@ func (p *Plan) Arrangement() Arrangement {
 	return list
 }
 
+// which names a piece.
+type which struct {
+	item  string
+	piece int
+}
+
 // turns numbers the pieces of an arrangement by their turn.
-func (a Arrangement) turns() map[[2]any]int {
-	turns := make(map[[2]any]int, len(a))
+func (a Arrangement) turns() map[which]int {
+	turns := make(map[which]int, len(a))
 	for turn, s := range a {
-		turns[[2]any{s.Item, s.Piece}] = turn
+		turns[which{s.Item, s.Piece}] = turn
 	}
 	return turns
 }
@@ -167,7 +173,7 @@ func Price(task *Task, arrangement Arrangement, options Options) *Judgement {
 // orderAs takes over the order of an arrangement.
 func (p *packing) orderAs(arrangement Arrangement) {
 	turns := arrangement.turns()
-	at := func(i int) int { return turns[[2]any{p.inside[i].ID, p.inside[i].Number}] }
+	at := func(i int) int { return turns[which{p.inside[i].ID, p.inside[i].Number}] }
 	slices.SortStableFunc(p.order, func(i, j int) int { return at(i) - at(j) })
 }
 
@@ -195,7 +201,7 @@ func (p *packing) orderFrom(from Arrangement) {
 	var known []int
 	at := map[int]int{}
 	for _, i := range p.order {
-		if turn, is := turns[[2]any{p.inside[i].ID, p.inside[i].Number}]; is {
+		if turn, is := turns[which{p.inside[i].ID, p.inside[i].Number}]; is {
 			known = append(known, i)
 			at[i] = turn
 		}

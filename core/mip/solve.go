@@ -83,7 +83,7 @@ type solver struct {
 	rootCosts  []float64 // reduced costs at the root, by column
 	rootUpper  []bool
 	pseudo     pseudoCosts
-	open       heap
+	open       queue
 	shot       snapshot
 	integers   []int // columns that must be whole
 }

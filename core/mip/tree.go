@@ -1,6 +1,7 @@
 package mip
 
 import (
+	"container/heap"
 	"math"
 	"slices"
 )
@@ -22,50 +23,31 @@ type node struct {
 	up       bool
 }
 
-// heap holds open nodes, the one of least bound first, the older of two alike.
-type heap []*node
+// queue holds open nodes, the one of least bound first, the older of two alike; package heap keeps it in order.
+type queue []*node
 
-func (h heap) before(i, j int) bool {
-	return h[i].bound < h[j].bound || h[i].bound == h[j].bound && h[i].number < h[j].number
+func (q queue) Len() int { return len(q) }
+
+func (q queue) Less(i, j int) bool {
+	return q[i].bound < q[j].bound || q[i].bound == q[j].bound && q[i].number < q[j].number
 }
 
-func (h *heap) push(n *node) {
-	*h = append(*h, n)
-	for i := len(*h) - 1; i > 0; {
-		up := (i - 1) / 2
-		if !h.before(i, up) {
-			return
-		}
-		(*h)[i], (*h)[up] = (*h)[up], (*h)[i]
-		i = up
-	}
-}
+func (q queue) Swap(i, j int) { q[i], q[j] = q[j], q[i] }
 
-func (h *heap) pop() *node {
-	list := *h
-	first := list[0]
-	last := len(list) - 1
-	list[0] = list[last]
-	*h = list[:last]
-	for i := 0; ; {
-		least := i
-		for _, child := range [...]int{2*i + 1, 2*i + 2} {
-			if child < last && h.before(child, least) {
-				least = child
-			}
-		}
-		if least == i {
-			return first
-		}
-		list[i], list[least] = list[least], list[i]
-		i = least
-	}
+// Push and Pop are for package heap.
+func (q *queue) Push(n any) { *q = append(*q, n.(*node)) }
+
+func (q *queue) Pop() any {
+	list := *q
+	last := list[len(list)-1]
+	*q = list[:len(list)-1]
+	return last
 }
 
 // search goes through the tree: from a node down to its better child as long as that is worth it, and then on at the
 // open node of least bound.
 func (s *solver) search() Status {
-	s.open.push(&node{bound: s.bound, column: -1})
+	heap.Push(&s.open, &node{bound: s.bound, column: -1})
 	var dive *node
 	for {
 		n := dive
@@ -73,24 +55,24 @@ func (s *solver) search() Status {
 			if len(s.open) == 0 {
 				break
 			}
-			n = s.open.pop()
+			n = heap.Pop(&s.open).(*node)
 		}
 		if n.bound >= s.cutoff() {
 			continue
 		}
 		if s.nodes >= s.options.Nodes || s.stopped() {
-			s.open.push(n)
+			heap.Push(&s.open, n)
 			return s.cut()
 		}
 		s.nodes++
 		var other *node
 		var ended bool
 		if dive, other, ended = s.expand(n); ended {
-			s.open.push(n)
+			heap.Push(&s.open, n)
 			return s.cut()
 		}
 		if other != nil {
-			s.open.push(other)
+			heap.Push(&s.open, other)
 		}
 	}
 	if s.best == nil {
