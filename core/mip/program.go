@@ -2,9 +2,9 @@
 //
 // It is a branch-and-cut solver in the usual sense (Nemhauser and Wolsey, Integer and Combinatorial Optimization,
 // 1988; Achterberg, Constraint Integer Programming, 2007). The linear relaxation is solved by the bounded dual
-// simplex method with dual steepest edge and bound flipping (simplex.go, pivot.go), warm from the last basis. The root is
-// tightened by lifted cover and mixed-integer rounding cuts (cover.go, rounding.go) and by reduced costs; the tree
-// branches on the column that promises most by its pseudo-costs (branch.go, tree.go) after its bounds were
+// simplex method with dual steepest edge and bound flipping (simplex.go, pivot.go), warm from the last basis. The
+// root is tightened by lifted cover and mixed-integer rounding cuts (cover.go, rounding.go) and by reduced costs;
+// the tree branches on the column that promises most by its pseudo-costs (branch.go, tree.go) after its bounds were
 // propagated through the rows (propagate.go). Everything is deterministic: there is no clock in it but the caller's
 // Stop, and no randomness.
 //
