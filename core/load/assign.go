@@ -75,12 +75,17 @@ func newAssignment(task *Task, loose []kit.Piece, nested map[kit.Piece][]kit.Pie
 	return a
 }
 
+// ofKind is the index of the first zone of a kind, -1 for none.
+func ofKind(zones []rucksack.Zone, kind rucksack.ZoneKind) int {
+	return slices.IndexFunc(zones, func(z rucksack.Zone) bool { return z.Kind == kind })
+}
+
 // opened joins body and bottom compartment, whose divider is open: each may hold what goes into both together, and
 // what lies in the bottom takes its litres from the body.
 func opened(zones []rucksack.Zone) []rucksack.Zone {
 	rooms := slices.Clone(zones)
-	body := slices.IndexFunc(rooms, func(z rucksack.Zone) bool { return z.Kind == rucksack.Body })
-	bottom := slices.IndexFunc(rooms, func(z rucksack.Zone) bool { return z.Kind == rucksack.Bottom })
+	body := ofKind(rooms, rucksack.Body)
+	bottom := ofKind(rooms, rucksack.Bottom)
 	if body < 0 || bottom < 0 {
 		return rooms
 	}

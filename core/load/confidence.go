@@ -39,6 +39,9 @@ func (p *Plan) Confidence(options Options) *Confidence {
 // factors is how many standard deviations each line's litres are off.
 type factors map[string]float64
 
+// of is the factor of a thing's litres. None has less than a fifth of what it was measured at.
+func (f factors) of(it *kit.Item) float64 { return max(0.2, 1+it.Uncertain()*f[it.ID]) }
+
 // draw draws the factors of lines, in their order.
 func draw(ids []string, random *source) factors {
 	f := factors{}
@@ -64,7 +67,7 @@ func scaledBy(task *Task, f factors) *Task {
 	other.Items = slices.Clone(task.Items)
 	for i := range other.Items {
 		it := &other.Items[i]
-		it.Shape = scaled(it.Shape, 1+it.Uncertain()*f[it.ID])
+		it.Shape = scaled(it.Shape, f.of(it))
 	}
 	return &other
 }
@@ -106,6 +109,7 @@ func (s *search) confidence(p *packing, options Options) *Confidence {
 					if fits[d], made[d] = p.goesInDrawn(trials[w], a, all, drawn[d]), true; !fits[d] && !a.tooMuch(drawn[d]) {
 						anew.Add(1)
 						fits[d] = fitsAnew(s.task, drawn[d], options.Stop)
+						made[d] = options.Stop == nil || !options.Stop() // a plan cut short says nothing
 					}
 				}
 			})
@@ -152,7 +156,7 @@ func (p *packing) goesInDrawn(trial *stuff.Trial, a *assignment, all []*choice, 
 		return false
 	}
 	q.trial, q.inside = trial, slices.Concat(all, spilled)
-	q.things = p.drawn(nil, q.inside, f)
+	q.things = p.drawn(q.inside, f)
 	q.order = slices.Clone(p.order)
 	for i := range q.things {
 		if !slices.Contains(q.order, i) {
@@ -185,7 +189,7 @@ func (a *assignment) tooMuch(f factors) bool {
 	need, room := 0.0, 0.0
 	for _, c := range a.choices {
 		if c.zone == out || a.zones[c.zone].Kind != rucksack.Straps {
-			need += c.room(1) * max(0.2, 1+c.Uncertain()*f[c.ID])
+			need += c.room(1) * f.of(c.Item)
 		}
 	}
 	for z := range a.zones {
@@ -233,13 +237,13 @@ func (s *search) measureNext() string {
 }
 
 // drawn measures the things anew with other litres.
-func (p *packing) drawn(things []stuff.Thing, all []*choice, factor factors) []stuff.Thing {
+func (p *packing) drawn(all []*choice, f factors) (things []stuff.Thing) {
 	for i, c := range all {
 		region, lane := stuff.Body, stuff.Wish{}
 		if i < len(p.things) {
 			region, lane = p.things[i].Region, p.things[i].Wish
 		}
-		th := p.space.ThingOf(scaled(c.Shape, 1+c.Uncertain()*factor[c.ID]), region, lane)
+		th := p.space.ThingOf(scaled(c.Shape, f.of(c.Item)), region, lane)
 		if i < len(p.things) {
 			th.Bag = p.things[i].Bag
 		}
@@ -250,7 +254,6 @@ func (p *packing) drawn(things []stuff.Thing, all []*choice, factor factors) []s
 
 // scaled is a shape with so many times its litres.
 func scaled(s kit.Shape, factor float64) kit.Shape {
-	factor = max(0.2, factor)
 	side := math.Cbrt(factor)
 	s.LooseL *= factor
 	s.TightL *= factor
@@ -267,7 +270,7 @@ func scaled(s kit.Shape, factor float64) kit.Shape {
 // its shape, and of what is then too much the smallest thing that makes room. It has to go into the body; ok is
 // false when something may not.
 func (a *assignment) spilled(f factors) (list []*choice, ok bool) {
-	body := slices.IndexFunc(a.zones, func(z rucksack.Zone) bool { return z.Kind == rucksack.Body })
+	body := ofKind(a.zones, rucksack.Body)
 	for i := range a.zones {
 		z := &a.zones[i]
 		if z.Solid() || z.Kind == rucksack.Straps || a.fills[i].count == 0 {
@@ -275,12 +278,12 @@ func (a *assignment) spilled(f factors) (list []*choice, ok bool) {
 		}
 		over := -z.CapacityL()
 		var in []*choice
-		litres := func(c *choice) float64 { return c.room(1) * max(0.2, 1+c.Uncertain()*f[c.ID]) }
+		litres := func(c *choice) float64 { return c.room(1) * f.of(c.Item) }
 		for _, c := range a.choices {
 			if c.zone != i {
 				continue
 			}
-			if shape := scaled(c.Shape, 1+c.Uncertain()*f[c.ID]); shape.Kind != kit.Soft && !shape.Within(z.Sides()) {
+			if shape := scaled(c.Shape, f.of(c.Item)); shape.Kind != kit.Soft && !shape.Within(z.Sides()) {
 				list = append(list, c)
 				continue
 			}

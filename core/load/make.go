@@ -363,7 +363,7 @@ func (c *choice) room(squeeze float64) float64 {
 // only what is used. Growing cannot help things that no zone can hold, and those do not count.
 func (s *search) overL(p *packing) float64 {
 	a := s.assignment
-	body := slices.IndexFunc(a.zones, func(z rucksack.Zone) bool { return z.Kind == rucksack.Body })
+	body := ofKind(a.zones, rucksack.Body)
 	cell := s.solid.CellCm
 	layer := a.zones[body].VolumeL / a.zones[body].SizeCm[2] * cell
 	bulky := 0.0

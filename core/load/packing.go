@@ -134,8 +134,8 @@ func newPacking(a *assignment, solid *rucksack.Solid, open bool, b *budget) *pac
 // relabel says of everything in one room of body and bottom in which of them it has come to lie: by its middle, a bag
 // with all that is in it as one. A thing that may not be there keeps its zone.
 func (p *packing) relabel(a *assignment) {
-	body := slices.IndexFunc(a.zones, func(z rucksack.Zone) bool { return z.Kind == rucksack.Body })
-	bottom := slices.IndexFunc(a.zones, func(z rucksack.Zone) bool { return z.Kind == rucksack.Bottom })
+	body := ofKind(a.zones, rucksack.Body)
+	bottom := ofKind(a.zones, rucksack.Bottom)
 	seen := p.trial.Survey(len(p.things), false, false)
 	for _, i := range slices.Clone(p.order) {
 		unit, height, may := p.unit(i), 0.0, true

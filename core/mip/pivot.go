@@ -44,11 +44,9 @@ func (r *relaxation) solve(cutoff float64, most int, stop func() bool) outcome {
 		}
 		switch r.pivot(row) {
 		case infeasible:
-			if r.since > 0 {
+			if r.since > 0 { // not said on numbers that were only updated
 				r.freshen()
-				if again := r.leaving(); again >= 0 && r.pivot(again) == optimal {
-					continue
-				}
+				continue
 			}
 			return infeasible
 		case unended:

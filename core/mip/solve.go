@@ -410,14 +410,6 @@ func (s *solver) fixByRoot() {
 	s.applyRoot()
 }
 
-// Gap is the part of the objective that is not proved to be necessary.
-func (s Solution) Gap() float64 {
-	if s.Values == nil || s.Objective == s.Bound {
-		return 0
-	}
-	return max(0, s.Objective-s.Bound) / max(math.Abs(s.Objective), 1e-9)
-}
-
 func (s Solution) String() string {
 	return fmt.Sprintf("%s: %v, bound %v, %d nodes, %d pivots, %d cuts", s.Status, s.Objective, s.Bound, s.Nodes, s.Pivots, s.Cuts)
 }

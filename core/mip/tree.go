@@ -143,9 +143,14 @@ func (s *solver) expand(n *node) (dive, other *node, ended bool) {
 	}
 	if found {
 		s.fixByRoot()
-		s.enter(n.changes)
-		if r.solve(s.cutoff(), s.mostPivots(), s.stopped) != optimal {
+		if !s.enter(n.changes) {
 			return nil, nil, false
+		}
+		switch r.solve(s.cutoff(), s.mostPivots(), s.stopped) {
+		case infeasible, above:
+			return nil, nil, false
+		case unended: // nothing is proved of this node
+			return nil, nil, true
 		}
 	}
 	changes := s.fixedHere(n)
