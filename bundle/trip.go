@@ -94,7 +94,7 @@ func (d Doc) RemoveDrill(id string) error {
 func (d Doc) OwnDrills() []reach.Drill {
 	var own []reach.Drill
 	for _, k := range d.Drills() {
-		own = append(own, reach.Drill{ID: k.ID, Name: k.Name, Story: "A drill of your own.", LimitS: k.LimitS, Rain: k.Rain, Items: k.Items})
+		own = append(own, reach.Drill{ID: k.ID, Name: k.Name, LimitS: k.LimitS, Rain: k.Rain, Items: k.Items})
 	}
 	return own
 }

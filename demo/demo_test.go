@@ -3,7 +3,6 @@ package demo_test
 import (
 	"encoding/json"
 	"testing"
-	"tornister/core/unit"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -21,7 +20,7 @@ func TestGenericPacksMakeSense(t *testing.T) {
 		require.NoError(t, json.Unmarshal(p.JSON, &object))
 		pack, err := bundle.CheckPack(object)
 		require.NoError(t, err, p.ID)
-		assert.Empty(t, pack.Sense(unit.Metric), p.ID)
+		assert.Empty(t, pack.Sense(), p.ID)
 		least, most = min(least, pack.StatedL()), max(most, pack.StatedL())
 	}
 	assert.InDelta(t, 18, least, 0.5)

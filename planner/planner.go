@@ -32,7 +32,7 @@ type Options struct {
 	First    time.Duration // how long a first answer may take; 0 is a second
 	Thorough time.Duration // how long a thorough one may take; 0 is half a minute
 	// Found is told of each answer, the first and the thorough one, by the goroutine that searches. It may be nil.
-	Found func(trip uint, version int, answer *verdict.Answer)
+	Found func(trip uint, version int, judged *verdict.Judged)
 }
 
 // Planner makes and keeps plans, with what else A is known of their trips. Close it when it is not needed any more.
@@ -99,7 +99,7 @@ func (p *Planner[A]) Known(trip uint, version int) *Job[A] {
 
 // Begin gives the job of a version of a trip, its first answer made. The first to ask begins it; what the others bring
 // is not looked at.
-func (p *Planner[A]) Begin(trip uint, version int, task *load.Task, assumed []string, about A) *Job[A] {
+func (p *Planner[A]) Begin(trip uint, version int, task *load.Task, about A) *Job[A] {
 	p.mu.Lock()
 	j, ok := p.jobs.Get(trip)
 	if !ok || j.version != version {
@@ -111,7 +111,6 @@ func (p *Planner[A]) Begin(trip uint, version int, task *load.Task, assumed []st
 			version: version,
 			About:   about,
 			task:    task,
-			assumed: assumed,
 			ready:   make(chan struct{}),
 			done:    make(chan struct{}),
 		}
@@ -138,34 +137,34 @@ func (p *Planner[A]) Forget(trip uint) {
 func (p *Planner[A]) first(j *Job[A]) {
 	defer close(j.ready)
 	defer func() {
-		if j.answer == nil {
+		if j.judged == nil {
 			close(j.done)
 			p.drop(j)
 		}
 	}()
 	defer p.Wait()()
-	answer, plan := verdict.Of(j.task, j.assumed, p.Quickly())
-	j.answer, j.plan = answer, plan
+	quick := verdict.Of(j.task, p.Quickly())
+	j.judged = quick
 	p.under.Add(1)
 	go func() {
 		defer p.under.Done()
 		defer j.stop()
 		defer close(j.done)
-		p.found(j, answer)
+		p.found(j, quick)
 		err := p.Go(j.ctx, func(ctx context.Context) {
 			ctx, cancel := context.WithTimeout(ctx, p.options.Thorough)
 			defer cancel()
-			answer, plan := verdict.Of(j.task, j.assumed, load.Options{Seed: Seed, Sure: true, Stop: func() bool {
+			better := verdict.Of(j.task, load.Options{Seed: Seed, Sure: true, Stop: func() bool {
 				j.trials.Add(1)
 				return p.aside(ctx)
 			}})
-			j.settle(answer, plan)
-			p.found(j, answer)
+			j.settle(better)
+			p.found(j, better)
 		})
 		if err != nil { // stopped before it began, or it failed: the first answer is the best there is
-			cut, shown := *plan, *answer
-			cut.CutShort, shown.Verdict.CutShort = true, true
-			j.settle(&shown, &cut)
+			cut, plan := *quick, *quick.Plan
+			plan.CutShort, cut.Plan = true, &plan
+			j.settle(&cut)
 		}
 	}()
 }
@@ -178,9 +177,9 @@ func (p *Planner[A]) drop(j *Job[A]) {
 	}
 }
 
-func (p *Planner[A]) found(j *Job[A], answer *verdict.Answer) {
+func (p *Planner[A]) found(j *Job[A], judged *verdict.Judged) {
 	if p.options.Found != nil && p.all.Err() == nil {
-		p.options.Found(j.trip, j.version, answer)
+		p.options.Found(j.trip, j.version, judged)
 	}
 }
 
@@ -245,26 +244,24 @@ type Job[A any] struct {
 	trip    uint
 	version int
 	task    *load.Task
-	assumed []string
 	ctx     context.Context
 	stop    context.CancelFunc
 	trials  atomic.Int64
 	ready   chan struct{} // closed when there is a first answer
 	done    chan struct{} // closed when the search has ended
 	mu      sync.Mutex
-	answer  *verdict.Answer
-	plan    *load.Plan
+	judged  *verdict.Judged
 }
 
-func (j *Job[A]) settle(answer *verdict.Answer, plan *load.Plan) {
+func (j *Job[A]) settle(judged *verdict.Judged) {
 	j.mu.Lock()
 	defer j.mu.Unlock()
-	j.answer, j.plan = answer, plan
+	j.judged = judged
 }
 
-// Best is the best answer there is by now, with its plan, and whether a better one is still looked for. Both are nil
-// when the first answer failed.
-func (j *Job[A]) Best() (answer *verdict.Answer, plan *load.Plan, searching bool) {
+// Best is the best plan there is by now, judged, and whether a better one is still looked for. It is nil when the first
+// answer failed.
+func (j *Job[A]) Best() (judged *verdict.Judged, searching bool) {
 	<-j.ready
 	select {
 	case <-j.done:
@@ -273,7 +270,7 @@ func (j *Job[A]) Best() (answer *verdict.Answer, plan *load.Plan, searching bool
 	}
 	j.mu.Lock()
 	defer j.mu.Unlock()
-	return j.answer, j.plan, searching
+	return j.judged, searching
 }
 
 // Trials is how often the search has looked whether to go on: about its trial packings.

@@ -29,25 +29,25 @@ func task(t testing.TB) *load.Task {
 func TestOneVersionIsPlannedOnce(t *testing.T) {
 	t.Parallel()
 	var found atomic.Int64
-	p := planner.New[string](planner.Options{Found: func(uint, int, *verdict.Answer) { found.Add(1) }})
+	p := planner.New[string](planner.Options{Found: func(uint, int, *verdict.Judged) { found.Add(1) }})
 	defer p.Close()
 	one := task(t)
 	jobs := make([]*planner.Job[string], 12)
 	var wait sync.WaitGroup
 	for i := range jobs {
-		wait.Go(func() { jobs[i] = p.Begin(1, 1, one, nil, "first") })
+		wait.Go(func() { jobs[i] = p.Begin(1, 1, one, "first") })
 	}
 	wait.Wait()
 	for _, j := range jobs {
 		assert.Same(t, jobs[0], j)
 	}
-	first, plan, _ := jobs[0].Best()
-	require.NotNil(t, plan)
+	first, _ := jobs[0].Best()
+	require.NotNil(t, first)
 	<-jobs[0].Done()
-	best, _, searching := jobs[0].Best()
+	best, searching := jobs[0].Best()
 	assert.False(t, searching)
-	assert.LessOrEqual(t, len(best.LeftOut), len(first.LeftOut))
-	assert.NotNil(t, best.Verdict.Confidence, "the thorough answer")
+	assert.LessOrEqual(t, len(best.Plan.LeftOut), len(first.Plan.LeftOut))
+	assert.NotNil(t, best.Plan.Sure, "the thorough answer")
 	assert.EqualValues(t, 2, found.Load(), "told of the first answer and of the thorough one")
 	assert.Same(t, jobs[0], p.Known(1, 1))
 	assert.Nil(t, p.Known(1, 2))
@@ -61,8 +61,8 @@ func TestStoppingAWaitingSearchAnswersAtOnce(t *testing.T) {
 	release, began := make(chan struct{}), make(chan struct{})
 	p.Background(t.Context(), func(context.Context) { close(began); <-release }, func(error) {})
 	<-began
-	job := p.Begin(1, 1, task(t), nil, 0)
-	_, _, searching := job.Best()
+	job := p.Begin(1, 1, task(t), 0)
+	_, searching := job.Best()
 	assert.True(t, searching)
 	job.Stop()
 	select {
@@ -70,9 +70,9 @@ func TestStoppingAWaitingSearchAnswersAtOnce(t *testing.T) {
 	case <-time.After(5 * time.Second):
 		t.Fatal("the waiting search did not end")
 	}
-	answer, _, searching := job.Best()
+	judged, searching := job.Best()
 	assert.False(t, searching)
-	assert.True(t, answer.Verdict.CutShort)
+	assert.True(t, judged.Plan.CutShort)
 	close(release)
 }
 
@@ -83,7 +83,7 @@ func TestTripsThatFallOutAreStopped(t *testing.T) {
 	one := task(t)
 	jobs := make([]*planner.Job[int], 20)
 	for i := range jobs {
-		jobs[i] = p.Begin(uint(i+1), 1, one, nil, i)
+		jobs[i] = p.Begin(uint(i+1), 1, one, i)
 	}
 	for i := range len(jobs) - 8 {
 		<-jobs[i].Done()
@@ -91,7 +91,7 @@ func TestTripsThatFallOutAreStopped(t *testing.T) {
 	}
 	p.Forget(20)
 	<-jobs[19].Done()
-	newer := p.Begin(19, 2, one, nil, 0)
+	newer := p.Begin(19, 2, one, 0)
 	<-jobs[18].Done()
 	assert.NotNil(t, newer)
 	p.Close()
@@ -115,7 +115,7 @@ func TestAPanicEndsOneSearch(t *testing.T) {
 	assert.True(t, errors.Is(p.Go(ended, func(context.Context) { t.Error("it must not run") }), context.Canceled))
 	broken := task(t)
 	broken.Pack.Zones = nil // no task may be so; the first answer fails, and the job with it
-	assert.Panics(t, func() { p.Begin(3, 1, broken, nil, 0) })
+	assert.Panics(t, func() { p.Begin(3, 1, broken, 0) })
 	assert.Nil(t, p.Known(3, 1))
 }
 
@@ -125,7 +125,7 @@ func TestSearchesStepAsideForPages(t *testing.T) {
 	p := planner.New[int](planner.Options{Thorough: 3 * time.Second})
 	defer p.Close()
 	done := p.Wait()
-	job := p.Begin(1, 1, task(t), nil, 0)
+	job := p.Begin(1, 1, task(t), 0)
 	before := job.Trials().Load()
 	time.Sleep(600 * time.Millisecond) // the time that a crowd takes is the point
 	aside := job.Trials().Load() - before

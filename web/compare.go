@@ -14,6 +14,7 @@ import (
 	"tornister/core/method"
 	"tornister/core/verdict"
 	"tornister/web/draw"
+	"tornister/words"
 )
 
 // compareView is the same kit packed in up to four ways, side by side.
@@ -54,18 +55,19 @@ func (s *Server) showCompare(c *gin.Context) {
 		if len(asked) == 0 {
 			asked = []string{"trainee", "ski-tour", "external"}
 		}
-		view.Ways = append(view.Ways, t.way(method.Preset{Name: "As chosen", Words: "the way of this trip", Method: t.task().Method}, t))
+		view.Ways = append(view.Ways, t.way("", words.Told{Name: "As chosen", Words: "the way of this trip"}, t))
 		view.Ways[0].Own = true
 		for _, preset := range method.Presets {
+			told := words.Preset(preset.ID)
 			chosen := slices.Contains(asked, preset.ID) && len(view.Ways) < mostWays
-			view.Choices = append(view.Choices, presetView{preset.ID, preset.Name, preset.Words, chosen})
+			view.Choices = append(view.Choices, presetView{preset.ID, told.Name, told.Words, chosen})
 			if !chosen {
 				continue
 			}
 			other := &trip{State: t.State, bundle: &bundle.Bundle{Doc: t.Doc, Task: *t.task(), Assumed: t.bundle.Assumed}}
 			other.bundle.Task.Method = preset.Method
-			other.answer, other.plan = verdict.Of(other.task(), other.bundle.Assumed, s.planner.Quickly())
-			view.Ways = append(view.Ways, other.way(preset, t))
+			other = other.judge(verdict.Of(other.task(), s.planner.Quickly()), t.units())
+			view.Ways = append(view.Ways, other.way(preset.ID, told, t))
 		}
 		p.Headline = "The same kit, packed in different ways."
 		p.Detail = fmt.Sprintf("Up to %d ways side by side. All of them are common practice; good packers disagree.", mostWays)
@@ -75,8 +77,8 @@ func (s *Server) showCompare(c *gin.Context) {
 }
 
 // way describes a plan beside the trip's own.
-func (t *trip) way(preset method.Preset, own *trip) wayView {
-	w := wayView{ID: preset.ID, Name: preset.Name, Words: preset.Words, Verdict: verdict.Sentence(t.answer.Verdict, len(t.answer.LeftOut), t.units()),
+func (t *trip) way(id string, told words.Told, own *trip) wayView {
+	w := wayView{ID: id, Name: told.Name, Words: told.Words, Verdict: t.sentence(),
 		Centre: fmt.Sprintf("weight at %.0f %% of the back, %s out, lean %.0f°", 100*t.answer.Balance.Height, t.units().Length(math.Round(t.answer.Balance.CentreCm[1])), t.answer.Balance.LeanDeg)}
 	for _, name := range verdict.Names {
 		w.Checks = append(w.Checks, t.check(name))
@@ -110,7 +112,7 @@ func (s *Server) takePreset(c *gin.Context) {
 		s.loadAgain(c, bundle.Problems{{Pointer: "/method", What: "there is no such way of packing", Mend: "choose one of the list"}}, false)
 		return
 	}
-	s.change(c, "pack like "+preset.Name, func(doc bundle.Doc) error {
+	s.change(c, "pack like "+words.Preset(preset.ID).Name, func(doc bundle.Doc) error {
 		object := doc.Object("method")
 		for _, q := range method.Questions {
 			object[q.Key] = preset.Method.Answer(q.Key)

@@ -17,6 +17,7 @@ import (
 	"tornister/core/method"
 	"tornister/core/unit"
 	"tornister/web/draw"
+	"tornister/words"
 )
 
 // dryView is the step Keep dry.
@@ -74,16 +75,16 @@ func (s *Server) dryPage(t *trip, system unit.System) page {
 	v.shelters(pack, &barriers)
 	v.bags(pack, &barriers, system)
 	for _, w := range barriers.Weak {
-		v.Weak = append(v.Weak, weakRow{fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, w.Piece.ID), w.Piece.Name, w.Why, w.Mend})
+		v.Weak = append(v.Weak, weakRow{fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, w.Piece.ID), w.Piece.Name, words.Say(w.Why, system), words.Say(w.Mend, system)})
 	}
 	for _, source := range pack.Sources(&barriers) {
-		words := fmt.Sprintf("%s: %s", source.Piece.Name, source.Why)
+		found := fmt.Sprintf("%s: %s", source.Piece.Name, words.Say(source.Why, system))
 		if len(source.Threatens) > 0 {
-			words += ", with no barrier to " + namesOf(source.Threatens, 4)
+			found += ", with no barrier to " + namesOf(source.Threatens, 4)
 		} else {
-			words += ", with a barrier to all that must stay dry"
+			found += ", with a barrier to all that must stay dry"
 		}
-		v.Sources = append(v.Sources, words+".")
+		v.Sources = append(v.Sources, found+".")
 	}
 	v.schools(t, system)
 	v.questions(t)
@@ -177,17 +178,17 @@ func (v *dryView) bags(pack *dry.Pack, barriers *dry.Barriers, system unit.Syste
 		if used[b.ID] {
 			continue
 		}
-		words := labelFor(bagKinds, b.Kind)
+		said := labelFor(bagKinds, b.Kind)
 		if b.VolumeL > 0 {
-			words += ", " + system.Volume(b.VolumeL)
+			said += ", " + system.Volume(b.VolumeL)
 		}
 		if b.MassG > 0 {
-			words += ", " + system.Mass(b.MassG)
+			said += ", " + system.Mass(b.MassG)
 		}
 		if liner := pack.Liner(); liner != nil && liner.ID == b.ID {
-			words += ", in use"
+			said += ", in use"
 		}
-		v.Idle = append(v.Idle, bagView{ID: b.ID, Name: b.Name, Words: words})
+		v.Idle = append(v.Idle, bagView{ID: b.ID, Name: b.Name, Words: said})
 	}
 }
 
@@ -223,9 +224,9 @@ func (v *dryView) schools(t *trip, system unit.System) {
 		}
 		for _, a := range q.Answers {
 			other := *t.task()
-			other.Method.Dry = a.Value
+			other.Method.Dry = a
 			barriers := load.Dryness(&other, t.plan).Plan()
-			v.Schools = append(v.Schools, schoolRow{a.Value, unit.Capital(a.Name), fmt.Sprintf("%s, %s, %s", count(len(barriers.Weak), "weak point"), count(len(barriers.Used), "bag"), system.Mass(bagMass(barriers.Used))), a.Value == t.task().Method.Dry})
+			v.Schools = append(v.Schools, schoolRow{a, unit.Capital(words.School(q.Key, a)), fmt.Sprintf("%s, %s, %s", count(len(barriers.Weak), "weak point"), count(len(barriers.Used), "bag"), system.Mass(bagMass(barriers.Used))), a == t.task().Method.Dry})
 		}
 	}
 }

@@ -108,9 +108,9 @@ func short(v float64) string {
 	return strconv.FormatFloat(math.Round(v*1000)/1000, 'f', -1, 64)
 }
 
-func options(words []option, value string) []option {
-	list := make([]option, len(words))
-	for i, o := range words {
+func options(from []option, value string) []option {
+	list := make([]option, len(from))
+	for i, o := range from {
 		o.Chosen = o.Value == value
 		list[i] = o
 	}

@@ -6,11 +6,11 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
-	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 
+	"tornister/answer"
 	"tornister/bundle"
 	"tornister/core/unit"
 	"tornister/core/verdict"
@@ -59,17 +59,14 @@ func (s *Server) showHome(c *gin.Context, status int, told *notice) {
 
 // verdictKept is what the list of trips knows of a plan.
 type verdictKept struct {
-	Verdict verdict.Verdict `json:"verdict"`
-	LeftOut int             `json:"left_out"`
-	State   string          `json:"state"` // of the check Fit
+	Verdict answer.Verdict `json:"verdict"`
+	LeftOut int            `json:"left_out"`
+	State   string         `json:"state"` // of the check Fit
 }
 
-// keepVerdict keeps an answer for the list of trips, which plans nothing itself.
-func (s *Server) keepVerdict(trip uint, version int, answer *verdict.Answer) {
-	kept := verdictKept{Verdict: answer.Verdict, LeftOut: len(answer.LeftOut)}
-	if fit := slices.IndexFunc(answer.Checks, func(c verdict.Check) bool { return c.Check == "fit" }); fit >= 0 {
-		kept.State = string(answer.Checks[fit].State)
-	}
+// keepVerdict keeps the verdict on a plan for the list of trips, which plans nothing itself.
+func (s *Server) keepVerdict(trip uint, version int, judged *verdict.Judged) {
+	kept := verdictKept{answer.VerdictOf(judged.Plan), len(judged.Plan.LeftOut), string(judged.Check("fit").State)}
 	text, err := json.Marshal(kept)
 	if err == nil {
 		err = s.store.KeepVerdict(context.Background(), trip, version, string(text))
@@ -100,7 +97,7 @@ func (s *Server) Warm() {
 }
 
 // keptVerdict is a trip's verdict in a few words, as it was last found.
-func keptVerdict(sum store.Summary, system unit.System) (words, state string) {
+func keptVerdict(sum store.Summary, system unit.System) (said, state string) {
 	var kept verdictKept
 	if sum.Verdict == "" || json.Unmarshal([]byte(sum.Verdict), &kept) != nil {
 		return "Not packed for trial yet: open it.", ""
@@ -108,7 +105,7 @@ func keptVerdict(sum store.Summary, system unit.System) (words, state string) {
 	if sum.VerdictOf != sum.Version {
 		return "Changed since it was last packed for trial: open it.", ""
 	}
-	return verdict.Sentence(kept.Verdict, kept.LeftOut, system), kept.State
+	return answer.Sentence(kept.Verdict, kept.LeftOut, system), kept.State
 }
 
 // createTrip begins a trip with one of the generic packs and an empty kit.
@@ -238,7 +235,7 @@ func (s *Server) exportCard(c *gin.Context) {
 	s.show(c, func(t *trip) {
 		c.Header("Content-Type", "text/plain; charset=utf-8")
 		c.Status(http.StatusOK)
-		if err := verdict.Card(c.Writer, t.task(), t.answer, settingsOf(c).Units); err != nil {
+		if err := answer.Card(c.Writer, t.task(), t.answer, settingsOf(c).Units); err != nil {
 			_ = c.Error(err)
 		}
 	})

@@ -443,8 +443,8 @@ func (e *editor) keep(p *itemPatch, problems bundle.Problems, at string) {
 		}
 		f.Error = errors[f.Name]
 	}
-	for name, words := range map[string]*[]option{"group": &e.Group, "carry": &e.Carry, "when": &e.When, "measured": &e.Source, "consumable": &e.Consumable} {
-		*words = options(*words, p.c.PostForm(name))
+	for name, choices := range map[string]*[]option{"group": &e.Group, "carry": &e.Carry, "when": &e.When, "measured": &e.Source, "consumable": &e.Consumable} {
+		*choices = options(*choices, p.c.PostForm(name))
 	}
 	e.Urgent, e.Absorbs, e.Suffers = p.c.PostForm("urgent") != "", p.c.PostForm("absorbs") != "", p.c.PostForm("suffers") != ""
 	e.Leaks, e.Wet = p.c.PostForm("leaks") != "", p.c.PostForm("returns_wet") != ""

@@ -16,6 +16,7 @@ import (
 	"tornister/core/verdict"
 	"tornister/store"
 	"tornister/web/draw"
+	"tornister/words"
 )
 
 // layoutView is the kit laid out: the groundsheet, the same as a list, and beside it the sums, what is missing, and the
@@ -112,9 +113,9 @@ func (s *Server) layoutPage(c *gin.Context, t *trip, chosen string) page {
 	view.sums(t, system)
 	view.checks(s, c, t)
 	sums := verdict.KitOf(items, &t.task().Pack)
-	p.Headline = fmt.Sprintf("%s to pack: %s loose, %s tight, for %s of pack.", verdict.Things(sums.Packed.Pieces),
+	p.Headline = fmt.Sprintf("%s to pack: %s loose, %s tight, for %s of pack.", words.Things(sums.Packed.Pieces),
 		system.Volume(sums.Packed.LooseL), system.Volume(sums.Packed.TightL), system.Volume(t.task().Pack.StatedL()))
-	p.Detail = verdict.Sentence(t.answer.Verdict, len(t.answer.LeftOut), t.units()) + " " + leftOutWords(t)
+	p.Detail = t.sentence() + " " + leftOutWords(t)
 	p.Body = view
 	return p
 }
@@ -127,11 +128,11 @@ func (v *layoutView) sums(t *trip, system unit.System) {
 		{"On the back", system.Mass(pack.MassG + sums.Packed.MassG), "with the pack"},
 		{"Base", system.Mass(sums.BaseG), "pack and kit, without food, fuel and water"},
 		{"Food, fuel, water", system.Mass(sums.ConsumableG), "at the start"},
-		{"Worn and in hand", system.Mass(sums.Worn.MassG + sums.Hand.MassG), verdict.Things(sums.Worn.Pieces + sums.Hand.Pieces)},
+		{"Worn and in hand", system.Mass(sums.Worn.MassG + sums.Hand.MassG), words.Things(sums.Worn.Pieces + sums.Hand.Pieces)},
 		{"In all", system.Mass(pack.MassG + sums.Packed.MassG + sums.Worn.MassG + sums.Hand.MassG), "everything that walks"},
 	}
 	if sums.Left.Pieces > 0 {
-		v.Totals = append(v.Totals, total{"Left at home", system.Mass(sums.Left.MassG), verdict.Things(sums.Left.Pieces)})
+		v.Totals = append(v.Totals, total{"Left at home", system.Mass(sums.Left.MassG), words.Things(sums.Left.Pieces)})
 	}
 	room := 0.0
 	for i := range pack.Zones {
@@ -150,13 +151,14 @@ func (v *layoutView) checks(s *Server, c *gin.Context, t *trip) {
 	items := t.task().Items
 	if len(items) > 0 {
 		for _, d := range kit.ServedBy(items) {
+			duty := words.Duty(d.Function)
 			switch {
 			case d.Missing():
-				v.Duties = append(v.Duties, dutyRow{"stop", "missing", fmt.Sprintf("%s: %s.", unit.Capital(d.Word), d.Mend)})
+				v.Duties = append(v.Duties, dutyRow{"stop", "missing", fmt.Sprintf("%s: %s.", unit.Capital(duty.Name), duty.Words)})
 			case d.Single():
-				v.Duties = append(v.Duties, dutyRow{"look", "one only", fmt.Sprintf("%s: only %s; take %s.", unit.Capital(d.Word), d.By[0], d.Mend)})
+				v.Duties = append(v.Duties, dutyRow{"look", "one only", fmt.Sprintf("%s: only %s; take %s.", unit.Capital(duty.Name), d.By[0], duty.Words)})
 			case d.Doubled():
-				v.Duties = append(v.Duties, dutyRow{"look", "doubled", fmt.Sprintf("%s: %s.", unit.Capital(d.Word), strings.Join(d.By, ", "))})
+				v.Duties = append(v.Duties, dutyRow{"look", "doubled", fmt.Sprintf("%s: %s.", unit.Capital(duty.Name), strings.Join(d.By, ", "))})
 			}
 		}
 	}

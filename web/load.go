@@ -16,8 +16,8 @@ import (
 	"tornister/core/method"
 	"tornister/core/rucksack"
 	"tornister/core/unit"
-	"tornister/core/verdict"
 	"tornister/web/draw"
+	"tornister/words"
 )
 
 // loadView is the drawing, the order of loading by zone, and what can be done with the chosen thing.
@@ -162,7 +162,7 @@ func (t *trip) scene(l look, system unit.System) draw.Scene {
 
 func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 	p := t.shell("load", "Load")
-	p.Headline = verdict.Sentence(t.answer.Verdict, len(t.answer.LeftOut), t.units())
+	p.Headline = t.sentence()
 	p.Detail = t.loadDetail()
 	steps := len(t.plan.Placed)
 	look.upto = min(look.upto, steps)
@@ -173,21 +173,21 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 	view.drawings(t, look, system)
 	view.controls(t, look, steps)
 	for _, l := range t.plan.LeftOut {
-		view.LeftOut = append(view.LeftOut, leftOutView{pieceName(l.Piece.Name, l.Piece.Count, l.Piece.Number), fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, l.Piece.ID), l.Why, l.LeastChange})
+		view.LeftOut = append(view.LeftOut, leftOutView{pieceName(l.Piece.Name, l.Piece.Count, l.Piece.Number), fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, l.Piece.ID), words.Say(l.Why, t.system), words.Say(l.LeastChange, t.system)})
 	}
 	for _, b := range t.plan.Broken {
-		view.Broken = append(view.Broken, b.Why)
+		view.Broken = append(view.Broken, words.Say(b.Why, t.system))
 	}
 	view.Zones = t.zoneViews(look, system)
 	for _, q := range method.Questions {
-		qv := questionView{Key: q.Key, Asks: q.Asks}
+		qv := questionView{Key: q.Key, Asks: words.Asks(q.Key)}
 		for _, a := range q.Answers {
-			qv.Answers = append(qv.Answers, option{a.Value, a.Name, a.Value == t.task().Method.Answer(q.Key)})
+			qv.Answers = append(qv.Answers, option{a, words.School(q.Key, a), a == t.task().Method.Answer(q.Key)})
 		}
 		view.Questions = append(view.Questions, qv)
 	}
 	for _, preset := range method.Presets {
-		view.Presets = append(view.Presets, option{preset.ID, preset.Name, preset.Method == t.task().Method})
+		view.Presets = append(view.Presets, option{preset.ID, words.Preset(preset.ID).Name, preset.Method == t.task().Method})
 	}
 	p.Body = view
 	p.Searching = t.better
@@ -197,18 +197,18 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 // loadDetail is the quiet line under the verdict.
 func (t *trip) loadDetail() string {
 	v := t.answer.Verdict
-	words := []string{fmt.Sprintf("%s in the %s.", verdict.Things(len(t.plan.Placed)), unit.Small(t.task().Pack.Name))}
+	said := []string{fmt.Sprintf("%s in the %s.", words.Things(len(t.plan.Placed)), unit.Small(t.task().Pack.Name))}
 	if v.Confidence != nil {
-		words = append(words, fmt.Sprintf("It fits in %.0f of 100 draws of its litres.", 100**v.Confidence))
+		said = append(said, fmt.Sprintf("It fits in %.0f of 100 draws of its litres.", 100**v.Confidence))
 	}
-	words = append(words, provedWords(t.plan), searchedWords(t.plan))
+	said = append(said, provedWords(t.plan), searchedWords(t.plan))
 	if v.DividerOpen {
-		words = append(words, "With the divider open.")
+		said = append(said, "With the divider open.")
 	}
 	if v.CutShort {
-		words = append(words, "The search was stopped; this is the best so far.")
+		said = append(said, "The search was stopped; this is the best so far.")
 	}
-	return strings.Join(words, " ")
+	return strings.Join(said, " ")
 }
 
 // provedWords say what is proved about the zones.
@@ -269,7 +269,7 @@ func (v *loadView) controls(t *trip, look look, steps int) {
 		p := &t.plan.Placed[v.Upto-1]
 		v.Now = fmt.Sprintf("%d of %d: %s, %s.", v.Upto, steps, placementName(p), strings.ToLower(p.Zone.Name))
 		if len(p.Reasons) > 0 {
-			v.Now += " " + sentence(p.Reasons[len(p.Reasons)-1].Text)
+			v.Now += " " + sentence(words.Say(p.Reasons[len(p.Reasons)-1].Fact, t.system))
 		}
 		v.Before = look.withUpto(max(1, v.Upto-1)).withThing("").href(t.ID)
 		if v.Upto < steps {
@@ -333,11 +333,11 @@ func (t *trip) orderView(p *load.Placement, step, position int, look look) order
 		v.Piece = p.Piece.Number
 	}
 	for _, r := range p.Reasons {
-		v.Details = append(v.Details, sentence(r.Text))
+		v.Details = append(v.Details, sentence(words.Say(r.Fact, t.system)))
 	}
 	if step <= len(t.answer.Load) && p.Inside == "" {
 		l := t.answer.Load[step-1]
-		v.Details = append(v.Details, fmt.Sprintf("To hand in %.0f s, %s to lift out.", l.ReachS, strings.Replace(verdict.Things(l.LiftedOut), "0 things", "nothing", 1)))
+		v.Details = append(v.Details, fmt.Sprintf("To hand in %.0f s, %s to lift out.", l.ReachS, strings.Replace(words.Things(l.LiftedOut), "0 things", "nothing", 1)))
 		if len(p.Over) > 0 {
 			v.Details = append(v.Details, "In its way: "+namesOf(p.Over, 6)+".")
 		}
@@ -346,7 +346,7 @@ func (t *trip) orderView(p *load.Placement, step, position int, look look) order
 		}
 	}
 	if len(p.Reasons) > 0 {
-		v.Reason = p.Reasons[len(p.Reasons)-1].Text
+		v.Reason = words.Say(p.Reasons[len(p.Reasons)-1].Fact, t.system)
 	}
 	if v.IsChosen {
 		for i := range t.task().Pack.Zones {

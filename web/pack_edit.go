@@ -15,6 +15,7 @@ import (
 	"tornister/core/unit"
 	"tornister/store"
 	"tornister/web/draw"
+	"tornister/words"
 )
 
 // changePack edits a pack of the shelf and goes back to its page; a refusal comes back to the form with what was
@@ -27,7 +28,7 @@ func (s *Server) changePack(c *gin.Context, r *reading, zone string, edit func(o
 			if err := edit(object); err != nil {
 				return err
 			}
-			return sense(object)
+			return sense(object, r.system)
 		})
 	}
 	var problems bundle.Problems
@@ -69,18 +70,18 @@ func (s *Server) changePack(c *gin.Context, r *reading, zone string, edit func(o
 }
 
 // sense refuses what cannot be: what a schema cannot say of a pack.
-func sense(object map[string]any) error {
+func sense(object map[string]any, system unit.System) error {
 	pack, err := bundle.CheckPack(object)
 	if err != nil {
 		return err
 	}
 	var problems bundle.Problems
-	for _, f := range pack.Sense(unit.Metric) {
+	for _, f := range pack.Sense() {
 		if !f.Stop {
 			continue
 		}
 		i := slices.IndexFunc(pack.Zones, func(z rucksack.Zone) bool { return z.ID == f.Zone })
-		problems = append(problems, bundle.Problem{Pointer: fmt.Sprintf("/zones/%d/%s", i, f.Field), What: f.What, Mend: f.Mend})
+		problems = append(problems, bundle.Problem{Pointer: fmt.Sprintf("/zones/%d/%s", i, f.Field), What: words.Say(f.What, system), Mend: words.Say(f.Mend, system)})
 	}
 	if len(problems) > 0 {
 		return problems
@@ -154,8 +155,8 @@ func (r *reading) zone() func(zone map[string]any) {
 	if r.text("share") != "" {
 		share = r.plain("share") / 100
 	}
-	words := map[string]string{"name": r.text("name"), "side": r.text("side"), "face": r.text("face"), "weather": r.text("weather"), "reach": r.text("reach")}
-	if words["name"] == "" {
+	chosen := map[string]string{"name": r.text("name"), "side": r.text("side"), "face": r.text("face"), "weather": r.text("weather"), "reach": r.text("reach")}
+	if chosen["name"] == "" {
 		r.wrong["name"] = "give the zone a name"
 	}
 	return func(zone map[string]any) {
@@ -166,7 +167,7 @@ func (r *reading) zone() func(zone map[string]any) {
 				zone[key] = bundle.Number(a.v)
 			}
 		}
-		for key, word := range words {
+		for key, word := range chosen {
 			delete(zone, key)
 			if word != "" {
 				zone[key] = word

@@ -17,6 +17,7 @@ import (
 	"tornister/demo"
 	"tornister/store"
 	"tornister/web/draw"
+	"tornister/words"
 )
 
 // packChoice is a pack that a trip can take: one of the shelf, or a generic one.
@@ -178,8 +179,8 @@ var (
 	frameWords   = []option{{Value: "internal", Label: "inside"}, {Value: "external", Label: "outside"}, {Value: "none", Label: "none"}}
 )
 
-func labelFor(words []option, value string) string {
-	for _, o := range words {
+func labelFor(from []option, value string) string {
+	for _, o := range from {
 		if o.Value == value {
 			return o.Label
 		}
@@ -230,7 +231,7 @@ func (s *Server) renderPack(c *gin.Context, owned store.OwnedPack, status int, t
 
 func findingRows(pack *rucksack.Pack, system unit.System) []findingRow {
 	var rows []findingRow
-	for _, f := range pack.Sense(system) {
+	for _, f := range pack.Sense() {
 		name, state := pack.Name, "look"
 		if z := pack.Zone(f.Zone); z != nil {
 			name = z.Name
@@ -238,7 +239,7 @@ func findingRows(pack *rucksack.Pack, system unit.System) []findingRow {
 		if f.Stop {
 			state = "stop"
 		}
-		rows = append(rows, findingRow{state, fmt.Sprintf("%s: %s; %s.", name, f.What, f.Mend)})
+		rows = append(rows, findingRow{state, fmt.Sprintf("%s: %s; %s.", name, words.Say(f.What, system), words.Say(f.Mend, system))})
 	}
 	return rows
 }

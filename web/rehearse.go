@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"fmt"
 	"html/template"
 	"net/http"
@@ -20,6 +21,7 @@ import (
 	"tornister/core/unit"
 	"tornister/core/verdict"
 	"tornister/web/draw"
+	"tornister/words"
 )
 
 // rehearseView is the step Rehearse: the drills with their results, and the one that is played.
@@ -134,7 +136,7 @@ func (s *Server) renderRehearse(c *gin.Context, t *trip, status int, told *notic
 	chosen := max(0, slices.IndexFunc(results, func(r reach.Result) bool { return r.Drill.ID == c.Query("drill") }))
 	base := fmt.Sprintf("/trips/%d/rehearse", t.ID)
 	for i := range results {
-		row := drillRow{Href: base + "?drill=" + url.QueryEscape(results[i].Drill.ID), Name: results[i].Drill.Name, Chosen: i == chosen}
+		row := drillRow{Href: base + "?drill=" + url.QueryEscape(results[i].Drill.ID), Name: words.Drill(results[i].Drill).Name, Chosen: i == chosen}
 		row.State, row.Figure = t.stands(&results[i], lies)
 		if row.State == "settled" {
 			v.Settled++
@@ -156,7 +158,8 @@ func (s *Server) drill(c *gin.Context, t *trip, r *reach.Result, lies []reach.Li
 	base := fmt.Sprintf("/trips/%d/rehearse?drill=%s", t.ID, url.QueryEscape(d.ID))
 	at, _ := strconv.Atoi(c.Query("at"))
 	at = min(max(at, 0), len(r.Acts))
-	v := &drillView{ID: d.ID, Name: d.Name, Story: d.Story, At: at, Acts: len(r.Acts), Whole: base, Limit: fmt.Sprintf("%.0f s", d.LimitS), Mine: d.Wants == nil}
+	told := words.Drill(d)
+	v := &drillView{ID: d.ID, Name: told.Name, Story: cmp.Or(told.Words, "A drill of your own."), At: at, Acts: len(r.Acts), Whole: base, Limit: fmt.Sprintf("%.0f s", d.LimitS), Mine: d.Wants == nil}
 	if len(r.Acts) > 0 {
 		v.Start = base + "&at=1"
 	}
@@ -170,7 +173,7 @@ func (s *Server) drill(c *gin.Context, t *trip, r *reach.Result, lies []reach.Li
 	view, plane := draw.FromSide, -1.0
 	if at > 0 {
 		act := r.Acts[at-1]
-		v.Clock, v.Now = fmt.Sprintf("%.0f s", act.At), unit.Capital(act.Text)
+		v.Clock, v.Now = fmt.Sprintf("%.0f s", act.At), unit.Capital(words.Say(act.What, system))
 		soaked := map[kit.Piece]bool{}
 		for _, l := range lies {
 			soaked[l.Piece] = l.Spoils && d.Rain
@@ -194,7 +197,7 @@ func (s *Server) drill(c *gin.Context, t *trip, r *reach.Result, lies []reach.Li
 	v.Drawing = draw.Cutaway(draw.Scene{Pack: &t.task().Pack, Plan: without(t.plan, gone), Hidden: gone, Chosen: focus, View: view, Plane: plane, System: system, Name: t.placedName}).SVG
 	v.State, v.Verdict = t.stands(r, lies)
 	if !r.Missing {
-		v.Verdict = fmt.Sprintf("In hand after %.0f s, shut again after %.0f s; %s lifted out.", r.InHandS, r.ShutS, verdict.Things(len(r.Lifted)))
+		v.Verdict = fmt.Sprintf("In hand after %.0f s, shut again after %.0f s; %s lifted out.", r.InHandS, r.ShutS, words.Things(len(r.Lifted)))
 		if len(r.Wanted) == 0 {
 			v.Verdict = "On the body: nothing to be opened."
 		}
@@ -205,9 +208,10 @@ func (s *Server) drill(c *gin.Context, t *trip, r *reach.Result, lies []reach.Li
 		v.Wet = append(v.Wet, fmt.Sprintf("%s lies in the rain for %.0f s and must stay dry", w.Piece.Name, w.For))
 	}
 	if d.Told && !r.Missing && len(r.Wanted) > 0 {
-		v.Told = fmt.Sprintf("Told as “%s”, a companion finds it.", strings.ToLower(r.Words))
+		where := strings.ToLower(words.Say(r.Where, system))
+		v.Told = fmt.Sprintf("Told as “%s”, a companion finds it.", where)
 		if !r.Found(lies) {
-			v.Told = fmt.Sprintf("Told as “%s”, a companion does not find it in five words.", strings.ToLower(r.Words))
+			v.Told = fmt.Sprintf("Told as “%s”, a companion does not find it in five words.", where)
 		}
 	}
 	timed := t.expected(r)

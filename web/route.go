@@ -17,6 +17,7 @@ import (
 	"tornister/core/trail"
 	"tornister/core/unit"
 	"tornister/web/draw"
+	"tornister/words"
 )
 
 // routeView is the step Trip: the form, the days drawn, and what the trip makes necessary.
@@ -156,10 +157,10 @@ func does(n int, verb string) string {
 }
 
 func count(n int, noun string) string {
-	words := []string{"no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine"}
+	numbers := []string{"no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine"}
 	number := strconv.Itoa(n)
-	if n < len(words) {
-		number = words[n]
+	if n < len(numbers) {
+		number = numbers[n]
 	}
 	if n != 1 {
 		noun += "s"
@@ -181,9 +182,9 @@ func schoolsOf(t *trip, key string) (name string, answers []option) {
 			continue
 		}
 		for _, a := range q.Answers {
-			o := option{a.Value, a.Name, a.Value == t.task().Method.Answer(key)}
+			o := option{a, words.School(key, a), a == t.task().Method.Answer(key)}
 			if o.Chosen {
-				name = a.Name
+				name = o.Label
 			}
 			answers = append(answers, o)
 		}
@@ -206,7 +207,7 @@ func newLegRow(i int, leg trail.Leg, tr *trail.Trip, t *trip, system unit.System
 
 // supplyRow says whether a supply is on the list, and whether it still follows.
 func (t *trip) supplyRow(s trail.Supply, system unit.System) supplyRow {
-	row := supplyRow{Key: s.Key, Name: s.Name, Why: s.Why, State: "off", Words: "not on the list"}
+	row := supplyRow{Key: s.Key, Name: s.Name, Why: words.Say(s.Why, system), State: "off", Words: "not on the list"}
 	row.Amount = system.Mass(float64(s.Count) * s.MassG)
 	if s.Count > 1 {
 		row.Amount = fmt.Sprintf("%d × %s", s.Count, system.Mass(s.MassG))

@@ -23,6 +23,7 @@ import (
 	"tornister/core/verdict"
 	"tornister/planner"
 	"tornister/store"
+	"tornister/words"
 )
 
 // shrunk keeps what was worked out for the newest state of each trip last looked at: it takes a second or two for a kit
@@ -239,7 +240,7 @@ func (s *Server) renderShrink(c *gin.Context, t *trip, status int, told *notice)
 			if m.Way != w.way {
 				continue
 			}
-			row := moveRow{m.Key(), m.Text, m.Why, saved(system.Volume(m.Litres), m.Litres), saved(system.Mass(m.Grams), m.Grams), fmt.Sprintf("%.1f", m.Cost), inSet[m.Key()], slices.Contains(tried, m.Key())}
+			row := moveRow{m.Key(), words.Say(m.What, system), words.Say(m.Why, system), saved(system.Volume(m.Litres), m.Litres), saved(system.Mass(m.Grams), m.Grams), fmt.Sprintf("%.1f", m.Cost), inSet[m.Key()], slices.Contains(tried, m.Key())}
 			group.Moves = append(group.Moves, row)
 			if row.InSet {
 				v.Set = append(v.Set, row)
@@ -329,21 +330,21 @@ func (t *trip) try(known *shrinking, keys []string, system unit.System, options 
 	if len(moves) == 0 {
 		return nil
 	}
-	after, plan := verdict.Of(shrink.Apply(t.task(), moves), nil, options)
-	before, _ := verdict.Of(t.task(), nil, options) // quick on both sides, so that like is compared with like
-	v := &trialView{Words: verdict.Sentence(after.Verdict, len(after.LeftOut), t.units())}
-	if !plan.Fits() {
-		v.Words += " " + system.Volume(plan.OverL) + " too much."
+	after := &trip{bundle: t.bundle}
+	after = after.judge(verdict.Of(shrink.Apply(t.task(), moves), options), system)
+	before := t.judge(verdict.Of(t.task(), options), system) // quick on both sides, so that like is compared with like
+	v := &trialView{Words: after.sentence()}
+	if !after.plan.Fits() {
+		v.Words += " " + system.Volume(after.plan.OverL) + " too much."
 	}
-	old, new := &trip{answer: before}, &trip{answer: after}
 	for _, name := range verdict.Names {
-		ch := checkChange{Name: unit.Capital(name), Before: old.check(name), After: new.check(name)}
+		ch := checkChange{Name: unit.Capital(name), Before: before.check(name), After: after.check(name)}
 		ch.Changed = ch.Before.State != ch.After.State || ch.Before.Figure != ch.After.Figure
 		v.Checks = append(v.Checks, ch)
 	}
 	for _, m := range moves {
 		v.Keys = append(v.Keys, m.Key())
-		v.Moves = append(v.Moves, m.Text)
+		v.Moves = append(v.Moves, words.Say(m.What, system))
 	}
 	return v
 }
@@ -375,7 +376,7 @@ func (s *Server) takeMoves(c *gin.Context) {
 			s.renderShrink(c, t, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "Nothing was taken: tick a move first. The list may have changed since you opened it."})
 			return
 		}
-		label := "shrink: " + moves[0].Text
+		label := "shrink: " + words.Say(moves[0].What, settingsOf(c).Units)
 		if len(moves) > 1 {
 			label = fmt.Sprintf("shrink by %d moves", len(moves))
 		}

@@ -10,6 +10,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"tornister/answer"
 	"tornister/bundle"
 	"tornister/core/kit"
 	"tornister/core/load"
@@ -17,16 +18,19 @@ import (
 	"tornister/core/verdict"
 	"tornister/planner"
 	"tornister/store"
+	"tornister/words"
 )
 
 // trip is a trip with its plan, ready to be shown.
 type trip struct {
 	*store.State
 	bundle *bundle.Bundle
-	answer *verdict.Answer
-	plan   *load.Plan
-	job    *planner.Job[tripRead] // that made answer and plan
-	better bool                   // a better plan is being looked for
+	judged *verdict.Judged
+	plan   *load.Plan     // the one that is judged
+	answer *answer.Answer // in the reader's units
+	system unit.System    // these
+	job    *planner.Job[tripRead]
+	better bool // a better plan is being looked for
 }
 
 func (t *trip) task() *load.Task { return &t.bundle.Task }
@@ -54,19 +58,23 @@ func (s *Server) trip(c *gin.Context) (*trip, error) {
 	return t.in(settingsOf(c).Units), nil
 }
 
-// in is the trip with its sentences in a system of units; plans are kept in metric ones.
-func (t *trip) in(system unit.System) *trip {
-	if system == unit.Metric {
-		return t
-	}
-	other, b := *t, *t.bundle
-	b.Task.Trip.Units = system
-	other.bundle = &b
-	other.answer, other.plan = verdict.Reworded(&b.Task, t.answer, t.plan)
+// in is the trip with its sentences in a system of units.
+func (t *trip) in(system unit.System) *trip { return t.judge(t.judged, system) }
+
+// judge is the trip with a judged plan, told in a system of units.
+func (t *trip) judge(judged *verdict.Judged, system unit.System) *trip {
+	other := *t
+	other.judged, other.plan, other.system = judged, judged.Plan, system
+	other.answer = answer.Of(judged, t.bundle.Assumed, system)
 	return &other
 }
 
-func (t *trip) units() unit.System { return t.task().Trip.Units }
+func (t *trip) units() unit.System { return t.system }
+
+// sentence is the verdict in words.
+func (t *trip) sentence() string {
+	return answer.Sentence(t.answer.Verdict, len(t.answer.LeftOut), t.system)
+}
 
 // planned gives a trip with its plan: the thorough one when it is done, else a quick one, and then sees to it that the
 // thorough one is being looked for.
@@ -85,13 +93,15 @@ func (s *Server) planned(ctx context.Context, id uint) (*trip, error) {
 		if err != nil {
 			return nil, &brokenTrip{state, err}
 		}
-		job = s.planner.Begin(id, state.Version, &b.Task, b.Assumed, tripRead{state, b})
+		job = s.planner.Begin(id, state.Version, &b.Task, tripRead{state, b})
 	}
 	t := &trip{State: job.About.State, bundle: job.About.bundle, job: job}
-	if t.answer, t.plan, t.better = job.Best(); t.answer == nil {
+	judged, searching := job.Best()
+	if judged == nil {
 		return nil, errors.New("the plan of this trip failed; what you entered is kept")
 	}
-	return t, nil
+	t.better = searching
+	return t.judge(judged, unit.Metric), nil
 }
 
 // tripRead is a trip as it was read for planning.
@@ -258,7 +268,7 @@ func (t *trip) stepState(step string) (state, word string) {
 			}
 		}
 		if guesses > 0 {
-			return "look", fmt.Sprintf("%s guessed", verdict.Things(guesses))
+			return "look", fmt.Sprintf("%s guessed", words.Things(guesses))
 		}
 		return "settled", "all measured"
 	}

@@ -17,7 +17,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"tornister/core/verdict"
+	"tornister/answer"
 	"tornister/demo"
 	"tornister/internal/outside"
 )
@@ -58,7 +58,7 @@ func TestBagsOfTheLoneWalkerAgainstGlpsol(t *testing.T) {
 		file := filepath.Join(t.TempDir(), "bags.lp")
 		_, out, problems := run(t, string(demo.LoneWalker), "plan", "-", "--quick", "--method", "dry="+school, "--bags-lp", file)
 		require.Empty(t, problems)
-		var answer verdict.Answer
+		var answer answer.Answer
 		require.NoError(t, json.Unmarshal([]byte(out), &answer))
 		program, err := os.ReadFile(file)
 		require.NoError(t, err)
@@ -73,7 +73,7 @@ func TestPlanFits(t *testing.T) {
 	code, out, problems := run(t, string(demo.LoneWalker), "plan", "-")
 	assert.Zero(t, code)
 	assert.Empty(t, problems)
-	var answer verdict.Answer
+	var answer answer.Answer
 	require.NoError(t, json.Unmarshal([]byte(out), &answer))
 	assert.Equal(t, "tornister-plan", answer.Format)
 	assert.True(t, answer.Verdict.Fits)
@@ -86,7 +86,7 @@ func TestPlanDoesNotFit(t *testing.T) {
 	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [26, 17, 40]`, `"volume_l": 30`, `"volume_l": 13`, `"collar_cm": 12`, `"collar_cm": 0`).Replace(string(demo.LoneWalker))
 	code, out, _ := run(t, small, "plan", "-", "--seconds", "4")
 	assert.Equal(t, 3, code)
-	var answer verdict.Answer
+	var answer answer.Answer
 	require.NoError(t, json.Unmarshal([]byte(out), &answer))
 	assert.Len(t, answer.Load, 49-len(answer.LeftOut))
 	assert.Positive(t, answer.Verdict.OverL)

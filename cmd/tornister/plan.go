@@ -12,6 +12,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"tornister/answer"
 	"tornister/bundle"
 	"tornister/core/load"
 	"tornister/core/method"
@@ -45,13 +46,14 @@ func planCommand() *cobra.Command {
 			if err := setMethods(b, methods); err != nil {
 				return err
 			}
-			b.Task.Trip.Units = unit.System(units)
 			if quick && seconds <= 0 {
 				seconds = firstSeconds
 			}
-			answer, plan := verdict.Of(&b.Task, b.Assumed, load.Options{Seed: seed, Quick: quick, Sure: !quick, Stop: clock(start, seconds)})
+			judged := verdict.Of(&b.Task, load.Options{Seed: seed, Quick: quick, Sure: !quick, Stop: clock(start, seconds)})
+			plan, told := judged.Plan, answer.Of(judged, b.Assumed, unit.System(units))
+			told.Seed = seed
 			if cells {
-				answer.Cells = verdict.CellsOf(plan)
+				told.Cells = answer.CellsOf(plan)
 			}
 			if lp != "" {
 				if err := writeFile(lp, plan.WriteLP); err != nil {
@@ -59,18 +61,17 @@ func planCommand() *cobra.Command {
 				}
 			}
 			if bagsLP != "" {
-				barriers := load.Dryness(&b.Task, plan).Plan()
-				if err := writeFile(bagsLP, barriers.Program.WriteLP); err != nil {
+				if err := writeFile(bagsLP, judged.Barriers.Program.WriteLP); err != nil {
 					return err
 				}
 			}
-			answer.Verdict.Seconds = float64(time.Since(start).Microseconds()) / 1e6
+			told.Verdict.Seconds = float64(time.Since(start).Microseconds()) / 1e6
 			if text {
-				err = verdict.Card(cmd.OutOrStdout(), &b.Task, answer, unit.System(units))
+				err = answer.Card(cmd.OutOrStdout(), &b.Task, told, unit.System(units))
 			} else {
-				err = writeJSON(cmd.OutOrStdout(), answer)
+				err = writeJSON(cmd.OutOrStdout(), told)
 			}
-			if err == nil && !answer.Verdict.Fits {
+			if err == nil && !told.Verdict.Fits {
 				return &exit{code: exitNoFit}
 			}
 			return err
@@ -128,11 +129,7 @@ func methodHelp(key string) string {
 		if q.Key != key {
 			continue
 		}
-		var values []string
-		for _, a := range q.Answers {
-			values = append(values, a.Value)
-		}
-		return "give one of " + strings.Join(values, ", ")
+		return "give one of " + strings.Join(q.Answers, ", ")
 	}
 	return "give key=value with a key out of " + strings.Join(keys, ", ")
 }

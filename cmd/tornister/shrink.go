@@ -7,6 +7,8 @@ import (
 
 	"tornister/core/load"
 	"tornister/core/shrink"
+	"tornister/core/unit"
+	"tornister/words"
 )
 
 // shrinkSeconds is the time that a search for moves has when nothing else is asked for.
@@ -41,7 +43,7 @@ type shrinkRow struct {
 func shrinkRows(moves []shrink.Move) []shrinkRow {
 	rows := []shrinkRow{}
 	for _, m := range moves {
-		rows = append(rows, shrinkRow{m.Key(), m.Text, m.Why, m.Litres, m.Grams, m.Cost})
+		rows = append(rows, shrinkRow{m.Key(), words.Say(m.What, unit.Metric), words.Say(m.Why, unit.Metric), m.Litres, m.Grams, m.Cost})
 	}
 	return rows
 }

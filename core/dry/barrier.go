@@ -2,12 +2,10 @@ package dry
 
 import (
 	"cmp"
-	"fmt"
-	"math"
 	"slices"
 
+	"tornister/core/fact"
 	"tornister/core/kit"
-	"tornister/core/unit"
 )
 
 // FullShare is how full a bag may be and still be rolled shut (common practice).
@@ -29,8 +27,8 @@ func (b *Barrier) Share() float64 { return b.Litres / b.Bag.VolumeL }
 type Weak struct {
 	Lying
 	Short int
-	Why   string
-	Mend  string
+	Why   fact.Fact
+	Mend  fact.Fact
 }
 
 // Barriers is which bag each thing goes into.
@@ -89,8 +87,8 @@ func (l Lying) penalty() float64 {
 func price(b *Bag) float64 { return bagPrice + gramPrice*b.MassG }
 
 // Plan chooses the fewest of the owned dry bags that give every thing the layers it lacks, exactly. One bag adds one
-// layer; a thing that lacks two stays weak. In the school of bags, things of different sections do not share a bag, so
-// that each kind has its colour.
+// layer; a thing that lacks two stays weak. In the school of bags, things of different sections do not share a bag,
+// so that each kind has its colour.
 func (p *Pack) Plan() Barriers {
 	program := Program{ByKind: p.School == "bags"}
 	for _, l := range p.Things {
@@ -138,8 +136,8 @@ func comparePieces(a, b kit.Piece) int {
 	return cmp.Or(cmp.Compare(a.ID, b.ID), cmp.Compare(a.Number, b.Number))
 }
 
-// wetBags puts what threatens most into the bags that are kept for wet things, the largest first, each in the smallest
-// bag that takes it.
+// wetBags puts what threatens most into the bags that are kept for wet things, the largest first, each in the
+// smallest bag that takes it.
 func (p *Pack) wetBags(plan *Barriers) []Barrier {
 	sources := p.Sources(plan)
 	slices.SortStableFunc(sources, func(a, b Source) int {
@@ -206,8 +204,8 @@ func (p *Pack) weak(plan *Barriers) []Weak {
 		}
 		w := Weak{Lying: l, Short: short, Why: p.whyWeak(l), Mend: p.mend(l)}
 		if bag := torn[l.Piece]; bag != nil {
-			w.Why = fmt.Sprintf("%s; %s with all that belongs in it does not go in as one", Why(l.Piece.Item), bag.Name)
-			w.Mend = "two smaller bags, or more room round it"
+			w.Why = fact.Of("dry.weak", Why(l.Piece.Item), fact.Of("dry.torn", bag.Name))
+			w.Mend = fact.Of("dry.two-bags")
 		}
 		list = append(list, w)
 	}
@@ -217,28 +215,28 @@ func (p *Pack) weak(plan *Barriers) []Weak {
 	return list
 }
 
-func (p *Pack) whyWeak(l Lying) string {
-	around := "nothing is round it"
+func (p *Pack) whyWeak(l Lying) fact.Fact {
+	around := fact.Of("dry.nothing-round")
 	for _, layer := range p.Layers(l) {
 		if layer.Thin {
-			around = "only fabric is round it"
+			around = fact.Of("dry.fabric-round")
 		} else {
-			around = "only one layer is round it, and its night hangs on it"
+			around = fact.Of("dry.one-round")
 		}
 	}
 	if l.Zone.Solid() && p.Liner() != nil && !p.LinerShuts() {
-		around = fmt.Sprintf("the liner of %s cannot be rolled shut over %s", p.Trip.Units.Volume(p.Liner().VolumeL), p.Trip.Units.Volume(p.LinerNeedL()))
+		around = fact.Of("dry.liner-open", fact.Litres(p.Liner().VolumeL), fact.Litres(p.LinerNeedL()))
 	}
-	return Why(l.Piece.Item) + "; " + around
+	return fact.Of("dry.weak", Why(l.Piece.Item), around)
 }
 
 // mend says what would do: a bag that is owned and not in use, one to buy, or the liner.
-func (p *Pack) mend(l Lying) string {
+func (p *Pack) mend(l Lying) fact.Fact {
 	switch {
 	case l.Zone.Solid() && (p.School == "liner" || p.School == "double") && p.Liner() == nil:
-		return fmt.Sprintf("a liner of %s, or a strong bin bag", p.whole(p.LinerNeedL()))
+		return fact.Of("dry.get-liner", fact.WholeLitres(p.LinerNeedL()))
 	case l.Zone.Solid() && p.Liner() != nil && !p.LinerShuts():
-		return "a liner of " + p.whole(p.LinerNeedL())
+		return fact.Of("dry.larger-liner", fact.WholeLitres(p.LinerNeedL()))
 	}
 	most := 0.0
 	for i := range p.Bags {
@@ -246,20 +244,12 @@ func (p *Pack) mend(l Lying) string {
 			most = max(most, b.VolumeL)
 		}
 	}
-	buy := "a dry bag of " + p.whole(BuyL(l.Litres))
+	buy := fact.Of("dry.bag", fact.WholeLitres(BuyL(l.Litres)))
 	if !l.Zone.Solid() && p.LinerShuts() {
-		return "inside the liner, or in " + buy
+		return fact.Of("dry.into-liner", buy)
 	}
 	if most*FullShare < l.Litres {
-		return buy + ": none that is owned is large enough"
+		return fact.Of("dry.none-large", buy)
 	}
-	return buy + ": all that are owned are in use"
-}
-
-// whole prints litres rounded up to whole ones, as bags are sold.
-func (p *Pack) whole(litres float64) string {
-	if p.Trip.Units == unit.Customary {
-		return p.Trip.Units.Volume(math.Ceil(litres))
-	}
-	return fmt.Sprintf("%.0f L", math.Ceil(litres))
+	return fact.Of("dry.all-used", buy)
 }

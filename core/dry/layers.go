@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
 	"tornister/core/trail"
@@ -28,22 +29,22 @@ type Pack struct {
 	Trip   *trail.Trip
 }
 
-// Why answers the two questions in words.
-func Why(it *kit.Item) string {
+// Why answers the two questions: does it take up water, does it suffer by it?
+func Why(it *kit.Item) fact.Fact {
 	w := it.Water
 	switch {
 	case it.Has(kit.Electronic) && w.Suffers:
-		return "electronics do not survive water"
+		return fact.Of("dry.electronics")
 	case w.Absorbs && w.Suffers && Need(it) == 1:
-		return "it takes up water and suffers by it, but it is used in the wet anyway"
+		return fact.Of("dry.used-wet")
 	case w.Absorbs && w.Suffers:
-		return "it takes up water and suffers by it"
+		return fact.Of("dry.absorbs-suffers")
 	case w.Absorbs:
-		return "it takes up water and does not suffer by it"
+		return fact.Of("dry.absorbs")
 	case w.Suffers:
-		return "it takes up no water"
+		return fact.Of("dry.suffers")
 	}
-	return "water does nothing to it"
+	return fact.Of("dry.careless")
 }
 
 // Sleeping reports whether a night's warmth hangs on the thing: down, quilts, what is worn to sleep.
@@ -51,9 +52,9 @@ func Sleeping(it *kit.Item) bool {
 	return it.Shape.Kind == kit.Soft && it.Use.When == kit.Camp && Need(it) == 2 && (it.Serves("warmth") || it.Group == "sleep" || it.Group == "clothing")
 }
 
-// Asked is how many layers a school wants between rain and a thing (common practice). All want one round what must stay
-// dry; belt and braces wants two round what the night hangs on; the two questions leave alone what takes up no water. A
-// thing that is only to be kept from soaking is content with fabric.
+// Asked is how many layers a school wants between rain and a thing (common practice). All want one round what must
+// stay dry; belt and braces wants two round what the night hangs on; the two questions leave alone what takes up no
+// water. A thing that is only to be kept from soaking is content with fabric.
 func Asked(it *kit.Item, school string) int {
 	switch need := Need(it); {
 	case need == 0, school == "two-questions" && !it.Water.Absorbs:
@@ -116,9 +117,10 @@ type Layer struct {
 	Thin bool
 }
 
-// Layers lists what keeps rain from a thing without dry bags, from outside to inside: cover, the zone's own fabric, the
-// liner, its own case. A cover leaves the back and the harness open, and what hangs outside; it comes off at night, so
-// that it does not count where packs stand outside. A liner counts in body and bottom when it can be rolled shut.
+// Layers lists what keeps rain from a thing without dry bags, from outside to inside: cover, the zone's own fabric,
+// the liner, its own case. A cover leaves the back and the harness open, and what hangs outside; it comes off at
+// night, so that it does not count where packs stand outside. A liner counts in body and bottom when it can be rolled
+// shut.
 func (p *Pack) Layers(l Lying) []Layer {
 	var layers []Layer
 	if cover := largest(p.Bags, "cover"); cover != nil && p.School == "cover" && !p.Trip.PackOutsideAtNight {
@@ -158,12 +160,12 @@ func (p *Pack) Short(l Lying) int {
 // Source is something that brings water into the pack.
 type Source struct {
 	Lying
-	Why       string
+	Why       fact.Fact
 	Threatens []kit.Piece // must stay dry, in the same zone, without a layer of their own between
 }
 
-// Sources lists what leaks or comes back wet, and what it threatens when nothing but the liner is round both: inside a
-// liner there is no barrier between a wet fly and a sleeping bag.
+// Sources lists what leaks or comes back wet, and what it threatens when nothing but the liner is round both: inside
+// a liner there is no barrier between a wet fly and a sleeping bag.
 func (p *Pack) Sources(plan *Barriers) []Source {
 	bagged := map[kit.Piece]bool{}
 	for _, b := range slices.Concat(plan.Used, plan.Wet) {
@@ -177,9 +179,9 @@ func (p *Pack) Sources(plan *Barriers) []Source {
 		if !w.Leaks && !w.ReturnsWet || bagged[l.Piece] {
 			continue
 		}
-		s := Source{Lying: l, Why: "wet when back"}
+		s := Source{Lying: l, Why: fact.Of("dry.wet-back")}
 		if w.Leaks {
-			s.Why = "may leak"
+			s.Why = fact.Of("dry.leaks")
 		}
 		for _, o := range p.Things {
 			if o.Piece != l.Piece && Need(o.Piece.Item) == 2 && p.sameRoom(l.Zone, o.Zone) && !bagged[o.Piece] && !Cased(o.Piece.Item) {

@@ -42,28 +42,26 @@ func (it *Item) Section() Section {
 // Duty is something that a kit must do for its walker.
 type Duty struct {
 	Function string
-	Word     string
 	Twice    bool // life hangs on it: there should be a second way (common practice)
-	Mend     string
 }
 
 // Duties lists what every kit for nights out must do. Twice follows what the trade wants a second way for: treating
 // water, light, the way, fire, warmth.
 var Duties = []Duty{
-	{"shelter", "shelter", false, "a tent, a tarp or a bivvy bag"},
-	{"warmth", "warmth", true, "a sleeping bag, and something warm to wear"},
-	{"insulation", "ground insulation", false, "a mat"},
-	{"rain", "rain cover for the walker", false, "a rain jacket"},
-	{"cooking", "cooking", false, "a stove with fuel, or food that needs none"},
-	{"fire", "fire", true, "a lighter and matches"},
-	{"water", "water", false, "a bottle or a water bag"},
-	{"water-treatment", "water treatment", true, "a filter, and tablets as the second way"},
-	{"light", "light", true, "a headlamp, and a spare light rather than spare batteries"},
-	{"navigation", "finding the way", true, "map and compass"},
-	{"first-aid", "first aid", false, "a first aid kit"},
-	{"signal", "calling for help", false, "a whistle"},
-	{"repair", "repair", false, "a knife and tape"},
-	{"sun", "sun protection", false, "sun cream, a hat"},
+	{"shelter", false},
+	{"warmth", true},
+	{"insulation", false},
+	{"rain", false},
+	{"cooking", false},
+	{"fire", true},
+	{"water", false},
+	{"water-treatment", true},
+	{"light", true},
+	{"navigation", true},
+	{"first-aid", false},
+	{"signal", false},
+	{"repair", false},
+	{"sun", false},
 }
 
 // Served says how a duty is met.

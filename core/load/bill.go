@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/reach"
 	"tornister/core/rucksack"
@@ -44,10 +45,13 @@ const (
 	aims
 )
 
-// aimWords say what a thing out of its turn is good for.
-var aimWords = [aims]string{aimRoom: ": so everything goes in", aimDig: ": so less lies over what is wanted", aimRain: ": so less that must stay dry lies in the rain",
-	aimDrill: ": so a drill keeps its time", aimBeside: ": so points and fuel touch nothing they would spoil", aimBand: ": so the weight rides in its band",
-	aimSpine: ": so less that is hard lies at the spine", aimLever: ": so the weight lies nearer the back", aimHollow: ": so fewer hollow spots stay", aimDeep: ": so what only camp needs lies deep"}
+// aimFacts say what a thing out of its turn is good for.
+var aimFacts = [aims]fact.Fact{
+	aimRoom: fact.Of("load.aim-room"), aimDig: fact.Of("load.aim-dig"), aimRain: fact.Of("load.aim-rain"),
+	aimDrill: fact.Of("load.aim-drill"), aimBeside: fact.Of("load.aim-beside"), aimBand: fact.Of("load.aim-band"),
+	aimSpine: fact.Of("load.aim-spine"), aimLever: fact.Of("load.aim-lever"), aimHollow: fact.Of("load.aim-hollow"),
+	aimDeep: fact.Of("load.aim-deep"),
+}
 
 // bill is the price of an order by aims, in seconds a day.
 type bill [aims]float64
@@ -249,8 +253,8 @@ func Holed(p kit.Piece) bool {
 	return p.Water.Leaks || p.Has(kit.Crushable) && p.Serves("insulation") || p.Has(kit.Food) && p.Shape.Kind == kit.Soft
 }
 
-// inWay is what has to come out before a thing, towards that opening of its zone for which it is least. Through an open
-// divider the bottom compartment is reached from the top too.
+// inWay is what has to come out before a thing, towards that opening of its zone for which it is least. Through an
+// open divider the bottom compartment is reached from the top too.
 func (p *packing) inWay(i int, seen *stuff.Survey) stuff.Set {
 	z := &p.task.Pack.Zones[p.inside[i].zone]
 	fromTop := z.Opens("top") || z.Kind == rucksack.Bottom && p.open

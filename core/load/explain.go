@@ -2,30 +2,14 @@ package load
 
 import (
 	"cmp"
-	"fmt"
 	"math"
 	"slices"
-	"strings"
 
+	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/reach"
 	"tornister/core/rucksack"
 )
-
-// Reworded is the plan with its sentences in the units of a task, which is otherwise the one that was planned.
-func (p *Plan) Reworded(task *Task) *Plan {
-	a, other := *p.final, *p
-	a.task = task
-	other.Placed = slices.Clone(p.Placed)
-	for i := range other.Placed {
-		other.Placed[i].Reasons = nil
-	}
-	other.LeftOut = nil
-	a.leftOut(&other)
-	other.sayOver(task)
-	explain(task, &a, &other)
-	return &other
-}
 
 // explain gives every placement its reasons: the rule whose price differs most from the next best zone, and the rule
 // that decided the height.
@@ -33,12 +17,12 @@ func explain(task *Task, a *assignment, plan *Plan) {
 	for i := range plan.Placed {
 		p := &plan.Placed[i]
 		if p.Inside != "" {
-			p.Reasons = []Reason{{"nest", fmt.Sprintf("inside: %s of room it would take elsewhere", task.Trip.Units.Volume(p.Piece.Shape.Litres(1)))}}
+			p.Reasons = []Reason{{"nest", fact.Of("load.nest", fact.Litres(p.Piece.Shape.Litres(1)))}}
 			continue
 		}
 		c := a.choiceOf(p.Piece)
 		if p.Pinned {
-			p.Reasons = append(p.Reasons, Reason{string(RulePin), "pinned by you"})
+			p.Reasons = append(p.Reasons, Reason{string(RulePin), fact.Of("load.pinned")})
 		} else if r, ok := a.whyZone(c); ok {
 			p.Reasons = append(p.Reasons, r)
 		}
@@ -46,7 +30,7 @@ func explain(task *Task, a *assignment, plan *Plan) {
 			p.Reasons = append(p.Reasons, whyTurn(task, c, p, outOfTurn(task, a, plan, i)))
 		}
 		if len(p.Reasons) == 0 {
-			p.Reasons = []Reason{{string(RuleRoom), "there is room, and nothing asks for another place"}}
+			p.Reasons = []Reason{{string(RuleRoom), fact.Of("load.room")}}
 		}
 	}
 }
@@ -65,7 +49,7 @@ func (a *assignment) whyZone(c *choice) (Reason, bool) {
 		}
 	}
 	if next == out {
-		return Reason{"only", "the only zone that takes it"}, true
+		return Reason{"only", fact.Of("load.only")}, true
 	}
 	here, there := map[Rule]float64{}, terms(a.task, c, &a.zones[next])
 	for _, t := range terms(a.task, c, &a.zones[c.zone]) {
@@ -79,65 +63,71 @@ func (a *assignment) whyZone(c *choice) (Reason, bool) {
 		}
 	}
 	if rule == "" && c.stays == c.zone {
-		return Reason{string(RuleStay), "stays where it is"}, true
+		return Reason{string(RuleStay), fact.Of("load.stays")}, true
 	}
 	if rule == "" {
-		return Reason{string(RuleSqueeze), fmt.Sprintf("%s would suit it better, but has no room", lower(a.zones[next].Name))}, true
+		return Reason{string(RuleSqueeze), fact.Of("load.better-full", fact.Small(a.zones[next].Name))}, true
 	}
-	text := a.zoneText(rule, c, next)
-	return Reason{string(rule), text}, text != ""
+	why := a.zoneFact(rule, c, next)
+	return Reason{string(rule), why}, !why.None()
 }
 
-// zoneText puts a deciding rule into words; every figure comes from the thing and the two zones compared.
-func (a *assignment) zoneText(rule Rule, c *choice, next int) string {
+// zoneFact is what a deciding rule found; every figure comes from the thing and the two zones compared.
+func (a *assignment) zoneFact(rule Rule, c *choice, next int) fact.Fact {
 	z, other := &a.zones[c.zone], &a.zones[next]
+	there := fact.Small(other.Name)
 	switch rule {
 	case RuleReach:
 		if DrunkThroughTube(c.Item, z) {
-			return "drunk through the tube, without taking it out"
+			return fact.Of("load.tube")
 		}
-		return fmt.Sprintf("wanted %s: %.0f s nearer than in the %s", often(c.Use.PerDay), seconds(a.task, c.Piece, other)-seconds(a.task, c.Piece, z), lower(other.Name))
+		nearer := seconds(a.task, c.Piece, other) - seconds(a.task, c.Piece, z)
+		return fact.Of("load.reach", fact.TimesADay(c.Use.PerDay), nearer, there)
 	case RuleUrgent:
-		return fmt.Sprintf("must come to hand at once: %.0f s, against %.0f s in the %s", seconds(a.task, c.Piece, z), seconds(a.task, c.Piece, other), lower(other.Name))
+		return fact.Of("load.urgent", seconds(a.task, c.Piece, z), seconds(a.task, c.Piece, other), there)
 	case RuleFound:
-		return "where a companion who is told in five words finds it"
+		return fact.Of("load.found")
 	case RuleDrill:
 		tightest := slices.MinFunc(c.limits, func(a, b reach.Limit) int { return cmp.Compare(a.S, b.S) })
-		return fmt.Sprintf("in hand after %.0f s, in the %s after %.0f s: a drill leaves %.0f s", inHand(a.task, c.Piece, z), lower(other.Name), inHand(a.task, c.Piece, other), tightest.S)
+		return fact.Of("load.drill", inHand(a.task, c.Piece, z), there, inHand(a.task, c.Piece, other), tightest.S)
 	case RuleDug:
-		return fmt.Sprintf("not dug for in the rain from the %s, where dry things would get wet", lower(other.Name))
+		return fact.Of("load.dug", there)
 	case RuleCamp:
-		return "leaves the pockets to what the day needs"
+		return fact.Of("load.camp")
 	case RuleSwing:
-		return fmt.Sprintf("%s would pull backwards in the %s", a.task.Trip.Units.Mass(c.mass), lower(other.Name))
+		return fact.Of("load.swing", fact.Grams(c.mass), there)
 	case RuleHeight:
-		return fmt.Sprintf("%s nearer the height where weight rides well", a.task.Trip.Units.Mass(c.mass))
+		return fact.Of("load.height", fact.Grams(c.mass))
 	case RuleWet:
-		return "comes back wet or leaks: kept from dry things"
+		return fact.Of("load.wet-apart")
 	case RuleRain:
-		return fmt.Sprintf("must stay dry, and rain gets into the %s", lower(other.Name))
+		return fact.Of("load.weather", there)
 	case RuleRescue:
 		if !c.Has(kit.Rescue) {
-			return fmt.Sprintf("leaves the %s to rescue kit", lower(other.Name))
+			return fact.Of("load.to-rescue", there)
 		}
-		return "rescue kit: out with one pull"
+		return fact.Of("load.rescue")
 	case RuleWater:
-		return map[string]string{"sleeve": "water goes into the sleeve first", "top": "water on top, to refill without unpacking", "bottles": "bottles ride in the side pockets"}[a.task.Method.Water]
+		return waterFacts[a.task.Method.Water]
 	case RuleLowest:
 		if lowest(a.task.Method, c.Item) {
-			return "lowest in the pack, as chosen"
+			return fact.Of("load.lowest")
 		}
-		return "the bottom is for what only camp needs"
+		return fact.Of("load.bottom-for-camp")
 	case RuleShelter:
-		return "shelter on top: first thing up in rain"
+		return fact.Of("load.shelter-top")
 	case RuleMat:
-		return "foam may ride outside"
+		return fact.Of("load.foam-outside")
 	case RuleOutside:
-		return fmt.Sprintf("not to hang outside on the %s", lower(other.Name))
+		return fact.Of("load.not-outside", there)
 	case RuleRoom:
-		return fmt.Sprintf("saves %s in the %s", a.task.Trip.Units.Volume(c.Shape.Litres(0.5)), lower(other.Name))
+		return fact.Of("load.saves", fact.Litres(c.Shape.Litres(0.5)), there)
 	}
-	return ""
+	return fact.Fact{}
+}
+
+var waterFacts = map[string]fact.Fact{
+	"sleeve": fact.Of("load.water-sleeve"), "top": fact.Of("load.water-top"), "bottles": fact.Of("load.water-bottles"),
 }
 
 // turnsApart is by how much of a zone's order a thing must lie away from its planned turn for that to need a reason.
@@ -184,39 +174,38 @@ func (a *assignment) choiceOf(p kit.Piece) *choice {
 // whyTurn says what decided how deep it lies.
 func whyTurn(task *Task, c *choice, p *Placement, apart int) Reason {
 	_, rule := depth(task, c.Piece, c.mass)
-	text := map[string]string{
-		"lowest": "goes in first", "urgent": "on top: wanted in a hurry", "water-top": "last in, to refill without unpacking",
-		"shelter-top": "on top: first thing up in rain", "camp": "deep: only camp needs it", "need": "deep: only in need",
-		"arrival": "above the night things: wanted on arrival", "halt": "high: wanted at halts", "moving": "near the top: wanted on the move",
-	}[rule]
+	why := turnFacts[rule]
 	if rule == "heavy" {
-		where := map[string]string{"close": "at mid-height", "low": "low", "high": "high"}[task.Method.Heavy]
-		text = fmt.Sprintf("%s, so %s", task.Trip.Units.Mass(c.mass), where)
+		why = fact.Of("load.turn-heavy", fact.Grams(c.mass), heavyFacts[task.Method.Heavy])
 	}
 	switch {
 	case p.Pinned && c.pin.Place > 0:
-		rule, text = "pin", "at the turn you chose"
+		rule, why = "pin", fact.Of("load.turn-pinned")
 	case apart < 0:
-		rule, text = "trial", "deeper than its turn"+aimWords[p.aim]
+		rule, why = "trial", fact.Of("load.deeper", aimFacts[p.aim])
 	case apart > 0:
-		rule, text = "trial", "higher than its turn"+aimWords[p.aim]
+		rule, why = "trial", fact.Of("load.higher", aimFacts[p.aim])
 	}
-	if lane := laneWords[p.Lane]; lane != "" {
-		text += ", " + lane
+	if p.Lane != Full {
+		why = fact.Of("load.turn-and-lane", why, laneFact(p.Lane))
 	}
-	return Reason{"depth-" + rule, text}
+	return Reason{"depth-" + rule, why}
 }
 
-var laneWords = map[Lane]string{Back: "against the spine", Front: "to the front", Left: "on the left", Right: "on the right"}
-
-func often(perDay float64) string {
-	switch {
-	case perDay >= 1.5:
-		return fmt.Sprintf("%.0f times a day", perDay)
-	case perDay >= 0.75:
-		return "once a day"
-	}
-	return "now and then"
+// turnFacts say what the planned depth of a thing comes from, by the rule of depth.
+var turnFacts = map[string]fact.Fact{
+	"lowest": fact.Of("load.turn-lowest"), "urgent": fact.Of("load.turn-urgent"), "water-top": fact.Of("load.turn-water-top"),
+	"shelter-top": fact.Of("load.turn-shelter-top"), "camp": fact.Of("load.turn-camp"), "need": fact.Of("load.turn-need"),
+	"arrival": fact.Of("load.turn-arrival"), "halt": fact.Of("load.turn-halt"), "moving": fact.Of("load.turn-moving"),
 }
 
-func lower(name string) string { return strings.ToLower(name) }
+var heavyFacts = map[string]fact.Fact{
+	"close": fact.Of("load.heavy-close"), "low": fact.Of("load.heavy-low"), "high": fact.Of("load.heavy-high"),
+}
+
+func laneFact(l Lane) fact.Fact {
+	return map[Lane]fact.Fact{
+		Back: fact.Of("load.lane-back"), Front: fact.Of("load.lane-front"),
+		Left: fact.Of("load.lane-left"), Right: fact.Of("load.lane-right"),
+	}[l]
+}

@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
 )
@@ -68,14 +69,13 @@ func (s *search) finish(p *packing) *Plan {
 	}
 	if len(plan.LeftOut) > 0 {
 		plan.OverL = s.overL(p)
-		plan.sayOver(s.task)
+		plan.sayOver()
 	}
 	plan.search, plan.packing = s, p
 	if s.options.Sure {
 		plan.Sure = plan.Confidence(s.options)
 	}
 	explain(s.task, s.assignment, plan)
-	plan.final = s.assignment
 	plan.dry, plan.torn = s.task.Method.Dry, p.torn
 	plan.Proof, plan.assignment = s.program.proof, s.program
 	plan.Trials, plan.CutShort = s.budget.trials, s.budget.over()
@@ -466,11 +466,11 @@ func (p *packing) usedOfTop(layer float64) float64 {
 	return p.litres(n)
 }
 
-// sayOver puts into words what the bulky things left out would take.
-func (p *Plan) sayOver(task *Task) {
+// sayOver says what the bulky things left out would take.
+func (p *Plan) sayOver() {
 	for i := range p.LeftOut {
-		if l := &p.LeftOut[i]; l.LeastChange == "" {
-			l.LeastChange = "a body " + task.Trip.Units.Volume(p.OverL) + " larger, or as much less to carry"
+		if l := &p.LeftOut[i]; l.LeastChange.None() {
+			l.LeastChange = fact.Of("load.larger-body", fact.Litres(p.OverL))
 		}
 	}
 }

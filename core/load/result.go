@@ -1,13 +1,11 @@
 package load
 
 import (
-	"fmt"
 	"slices"
-	"strings"
 
+	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
-	"tornister/core/unit"
 )
 
 // plan turns the finished search into a Plan without reasons.
@@ -74,59 +72,59 @@ func (a *assignment) leftOut(plan *Plan) {
 		if c.zone != out {
 			continue
 		}
-		why, least := "", ""
+		var why, least fact.Fact
 		switch {
 		case c.stuck:
 			why, least = a.whyNowhere(c)
 		case c.pin != nil && c.pin.Zone != "":
-			why, least = fmt.Sprintf("is pinned to %s, which is full", a.task.Pack.Zone(c.pin.Zone).Name), "taking the pin out"
+			why, least = fact.Of("load.pinned-full", a.task.Pack.Zone(c.pin.Zone).Name), fact.Of("load.unpin")
 		case c.rigid > 0:
-			why = fmt.Sprintf("keeps its shape, %s, and no place of that shape is left", describe(c.Shape, a.task.Trip.Units))
+			why = fact.Of("load.no-place", measure(c.Shape))
 		default:
-			why = fmt.Sprintf("takes %s even tight, and no zone that may hold it has that much left", a.task.Trip.Units.Volume(c.Shape.Litres(1)))
+			why = fact.Of("load.no-room", fact.Litres(c.Shape.Litres(1)))
 		}
 		plan.leave(c, why, least)
 	}
 }
 
-func (p *Plan) leave(c *choice, why, least string) {
+func (p *Plan) leave(c *choice, why, least fact.Fact) {
 	p.LeftOut = append(p.LeftOut, LeftOut{c.Piece, why, least, c.stuck})
 	for _, q := range c.inside {
-		p.LeftOut = append(p.LeftOut, LeftOut{q, "goes with " + c.Name + ", which is left out", "carrying it outside the " + c.Name, false})
+		p.LeftOut = append(p.LeftOut, LeftOut{q, fact.Of("load.goes-with", c.Name), fact.Of("load.carry-outside", fact.Small(c.Name)), false})
 	}
 }
 
 // whyNowhere says why not even an empty pack takes the thing, and what would.
-func (a *assignment) whyNowhere(c *choice) (why, least string) {
-	units := a.task.Trip.Units
+func (a *assignment) whyNowhere(c *choice) (why, least fact.Fact) {
 	if c.pin != nil && c.pin.Zone != "" {
-		return fmt.Sprintf("is pinned to %s, which cannot hold it: %s", a.task.Pack.Zone(c.pin.Zone).Name, describe(c.Shape, units)), "taking the pin out"
+		return fact.Of("load.pinned-never", a.task.Pack.Zone(c.pin.Zone).Name, measure(c.Shape)), fact.Of("load.unpin")
 	}
 	if c.Shape.Kind == kit.Soft {
 		roomiest := 0.0
 		for i := range a.zones {
 			roomiest = max(roomiest, a.zones[i].CapacityL())
 		}
-		return fmt.Sprintf("takes %s even tight, and the roomiest zone has %s", units.Volume(c.Shape.TightL), units.Volume(roomiest)),
-			fmt.Sprintf("a zone %s larger", units.Volume(c.Shape.TightL-roomiest))
+		return fact.Of("load.no-zone", fact.Litres(c.Shape.TightL), fact.Litres(roomiest)),
+			fact.Of("load.larger-zone", fact.Litres(c.Shape.TightL-roomiest))
 	}
 	sides := a.task.Pack.Of(rucksack.Body).Sides()
 	d := c.Shape.Dimensions()
 	for i := range d {
 		if d[i] > sides[i] {
-			return fmt.Sprintf("measures %s, and the body is %s inside", units.Size(d[:]...), units.Size(sides[:]...)),
-				fmt.Sprintf("a pack with %s more room that way, or a way to carry it outside", units.Length(d[i]-sides[i]))
+			return fact.Of("load.too-long", fact.SizeCm(d[:]), fact.SizeCm(sides[:])),
+				fact.Of("load.longer-pack", fact.Cm(d[i]-sides[i]))
 		}
 	}
-	return fmt.Sprintf("does not pass any mouth: %s", describe(c.Shape, units)), "a pack with a wider mouth"
+	return fact.Of("load.no-mouth", measure(c.Shape)), fact.Of("load.wider-mouth")
 }
 
-func describe(s kit.Shape, units unit.System) string {
+// measure is what stands against a place for a thing: its litres when it is soft, else its sides.
+func measure(s kit.Shape) fact.Fact {
 	if s.Kind == kit.Soft {
-		return units.Volume(s.TightL) + " even tight"
+		return fact.Of("load.even-tight", fact.Litres(s.TightL))
 	}
 	d := s.Dimensions()
-	return units.Size(d[:]...)
+	return fact.Of("load.sides", fact.SizeCm(d[:]))
 }
 
 // broken lists the rules that the finished plan does not keep.
@@ -139,11 +137,11 @@ func (a *assignment) broken() []Broken {
 		z := &a.zones[c.zone]
 		for _, t := range terms(a.task, c, z) {
 			if t.cost >= breach {
-				list = append(list, Broken{string(t.rule), []string{c.ID}, breachText(t.rule, c, z)})
+				list = append(list, Broken{string(t.rule), []string{c.ID}, breachOf(t.rule, c, z)})
 			}
 		}
 		if c.NestIn != "" {
-			list = append(list, Broken{"nest", []string{c.ID, c.NestIn}, c.Name + " was to go inside " + c.NestIn + ", which has no room for it or is not in the pack."})
+			list = append(list, Broken{"nest", []string{c.ID, c.NestIn}, fact.Of("load.not-nested", c.Name, fact.Small(a.task.nameOf(c.NestIn)))})
 		}
 	}
 	for i := range a.zones {
@@ -153,11 +151,11 @@ func (a *assignment) broken() []Broken {
 		}
 		if f.food > 0 && f.fuel > 0 {
 			list = append(list, Broken{string(RuleFuel), a.idsIn(i, func(c *choice) bool { return c.food+c.fuel > 0 }),
-				"Food and fuel lie together in the " + strings.ToLower(z.Name) + "; move one of them to another zone."})
+				fact.Of("load.food-with-fuel", fact.Small(z.Name))})
 		}
 		if f.wet > 0 && f.spoilt > 0 {
 			list = append(list, Broken{string(RuleWet), a.idsIn(i, func(c *choice) bool { return c.wet+c.spoilt > 0 }),
-				"Something wet or leaking lies beside what must stay dry in the " + strings.ToLower(z.Name) + "."})
+				fact.Of("load.wet-by-dry", fact.Small(z.Name))})
 		}
 	}
 	return list
@@ -177,16 +175,16 @@ func (p *Plan) pinsNotKept(task *Task) []Broken {
 		switch {
 		case pin == nil:
 		case pin.Lane != Full && pl.Box != nil && pl.Lane != pin.Lane:
-			list = append(list, Broken{string(RulePin), []string{pl.Piece.ID}, fmt.Sprintf("%s was pinned %s, and the trial packing had to lay it elsewhere: load it earlier, or take the pin out.", pl.Piece.Name, laneWords[pin.Lane])})
+			list = append(list, Broken{string(RulePin), []string{pl.Piece.ID}, fact.Of("load.lane-not-kept", pl.Piece.Name, laneFact(pin.Lane))})
 		case pin.Place > 0 && !between(inZone[pl.Zone.ID], min(pin.Place, p.countIn(pl.Zone)), pin.Place+pl.Piece.Count-1):
-			list = append(list, Broken{string(RulePin), []string{pl.Piece.ID}, fmt.Sprintf("%s was pinned to turn %d, and goes in at turn %d: other pins or its dry bag ask for that.", pl.Piece.Name, pin.Place, inZone[pl.Zone.ID])})
+			list = append(list, Broken{string(RulePin), []string{pl.Piece.ID}, fact.Of("load.turn-not-kept", pl.Piece.Name, pin.Place, inZone[pl.Zone.ID])})
 		}
 	}
 	return list
 }
 
-// between reports whether a turn is one of those that a line of several things may have when it is pinned to the first
-// of them.
+// between reports whether a turn is one of those that a line of several things may have when it is pinned to the
+// first of them.
 func between(turn, first, last int) bool { return turn >= first && turn <= max(first, last) }
 
 // countIn counts the things in a zone, without those nested.
@@ -207,15 +205,16 @@ func (a *assignment) idsIn(zone int, want func(*choice) bool) []string {
 	return ids
 }
 
-func breachText(rule Rule, c *choice, z *rucksack.Zone) string {
-	zone := strings.ToLower(z.Name)
+// breachOf says which rule a thing breaks where it is.
+func breachOf(rule Rule, c *choice, z *rucksack.Zone) fact.Fact {
+	zone := fact.Small(z.Name)
 	switch rule {
 	case RuleRain:
-		return c.Name + " must stay dry, and rain comes into the " + zone + "."
+		return fact.Of("load.rained-on", c.Name, zone)
 	case RuleRescue:
-		return c.Name + " must come out with one pull, and the " + zone + " has to be opened first."
+		return fact.Of("load.not-one-pull", c.Name, zone)
 	case RuleOutside:
-		return c.Name + " hangs outside on the " + zone + ", which the chosen way of packing does not allow."
+		return fact.Of("load.hangs-outside", c.Name, zone)
 	}
-	return c.Name + " in the " + zone + " breaks the rule " + string(rule) + "."
+	return fact.Of("load.breaks", c.Name, zone, string(rule))
 }

@@ -16,6 +16,7 @@ import (
 	"cmp"
 
 	"tornister/core/dry"
+	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/method"
 	"tornister/core/rucksack"
@@ -80,25 +81,25 @@ type Box struct {
 	Max [3]float64 `json:"max"`
 }
 
-// Reason is a rule that decided, in words.
+// Reason is a rule that decided, and how.
 type Reason struct {
-	Rule string `json:"rule"`
-	Text string `json:"text"`
+	Rule string
+	fact.Fact
 }
 
 // LeftOut is a thing for which there was no room.
 type LeftOut struct {
 	Piece       kit.Piece
-	Why         string
-	LeastChange string
-	Stuck       bool // no zone would take it even if it were empty
+	Why         fact.Fact
+	LeastChange fact.Fact // none until OverL is known for what only lacks room
+	Stuck       bool      // no zone would take it even if it were empty
 }
 
 // Broken is a rule of the trade that the plan could not keep although everything named is in.
 type Broken struct {
-	Rule  string   `json:"rule"`
-	Items []string `json:"items"`
-	Why   string   `json:"why"`
+	Rule  string
+	Items []string
+	Why   fact.Fact
 }
 
 // Plan is the answer to a Task. Placed is in loading order, first in first.
@@ -125,9 +126,8 @@ type Plan struct {
 	assignment *assignment // the program
 	search     *search     // that made it
 	packing    *packing
-	final      *assignment // with what the trial changed in it
-	dry        string      // the school of dryness that it was made for
-	torn       []string    // bags that do not go in as one
+	dry        string   // the school of dryness that it was made for
+	torn       []string // bags that do not go in as one
 }
 
 // Hollow is a patch of air with something above it.
@@ -171,4 +171,14 @@ func (t *Task) PinFor(p kit.Piece) *Pin {
 		}
 	}
 	return found
+}
+
+// nameOf is the name of an item by id, the id itself when there is none.
+func (t *Task) nameOf(id string) string {
+	for i := range t.Items {
+		if t.Items[i].ID == id {
+			return t.Items[i].Name
+		}
+	}
+	return id
 }

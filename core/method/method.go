@@ -22,28 +22,24 @@ func Default() Method {
 	return Method{"close", "sleeve", "liner", "sleeping-bag", "loose", "deep", "heavy", "upright", "foam", "mass"}
 }
 
-// Question is one point of disagreement.
+// Question is one point of disagreement, and its schools.
 type Question struct {
 	Key     string // the name in the open format
-	Asks    string
-	Answers []Answer
+	Answers []string
 }
-
-// Answer is one school.
-type Answer struct{ Value, Name string }
 
 // Questions lists every point of disagreement with its schools (common practice, all of them).
 var Questions = []Question{
-	{"heavy", "Heavy things", []Answer{{"close", "mid-height, against the spine"}, {"low", "low, for rough ground and skis"}, {"high", "near the top, for external frames and good paths"}}},
-	{"water", "Water", []Answer{{"sleeve", "in the sleeve, first"}, {"top", "on top, last"}, {"bottles", "bottles in the side pockets"}}},
-	{"dry", "Keeping dry", []Answer{{"liner", "one liner, rolled shut"}, {"cover", "a cover over the pack"}, {"bags", "each kind in its own dry bag"}, {"two-questions", "only what takes up water and suffers by it"}, {"double", "liner and bags"}}},
-	{"lowest", "Lowest in the pack", []Answer{{"sleeping-bag", "sleeping bag"}, {"shelter", "shelter"}, {"rain-suit", "rain suit"}, {"spare-clothes", "spare clothes"}}},
-	{"sleeping_bag", "Sleeping bag", []Answer{{"loose", "loose, into the corners"}, {"sack", "in a compression sack"}}},
-	{"shelter", "Shelter", []Answer{{"deep", "deep, only camp needs it"}, {"top", "on top, first up in rain"}}},
-	{"spine", "Against the spine", []Answer{{"heavy", "heavy things first"}, {"soft", "soft first, heavy behind it"}}},
-	{"mat", "Foam mat", []Answer{{"upright", "upright on the front"}, {"top", "across the top"}, {"bottom", "below"}}},
-	{"outside", "Outside the pack", []Answer{{"nothing", "nothing"}, {"foam", "nothing but foam"}, {"light", "light bulky things too"}}},
-	{"food", "Food is planned", []Answer{{"mass", "by mass a day"}, {"energy", "by energy"}, {"meals", "by counted meals and one spare"}}},
+	{"heavy", []string{"close", "low", "high"}},
+	{"water", []string{"sleeve", "top", "bottles"}},
+	{"dry", []string{"liner", "cover", "bags", "two-questions", "double"}},
+	{"lowest", []string{"sleeping-bag", "shelter", "rain-suit", "spare-clothes"}},
+	{"sleeping_bag", []string{"loose", "sack"}},
+	{"shelter", []string{"deep", "top"}},
+	{"spine", []string{"heavy", "soft"}},
+	{"mat", []string{"upright", "top", "bottom"}},
+	{"outside", []string{"nothing", "foam", "light"}},
+	{"food", []string{"mass", "energy", "meals"}},
 }
 
 // field finds where an answer is kept.
@@ -88,7 +84,7 @@ func (m *Method) Set(key, value string) bool {
 			continue
 		}
 		for _, a := range q.Answers {
-			if a.Value == value {
+			if a == value {
 				*m.field(key) = value
 				return true
 			}
@@ -97,7 +93,8 @@ func (m *Method) Set(key, value string) bool {
 	return false
 }
 
-// Band is the share of the way from hip belt to shoulder within which the centre of mass should lie (common practice).
+// Band is the share of the way from hip belt to shoulder within which the centre of mass should lie (common
+// practice).
 func (m Method) Band() (low, high float64) {
 	switch m.Heavy {
 	case "low":
@@ -110,19 +107,19 @@ func (m Method) Band() (low, high float64) {
 
 // Preset is the way a whole group of people packs.
 type Preset struct {
-	ID, Name, Words string
-	Method          Method
+	ID     string
+	Method Method
 }
 
 // Presets are common practice; a packer may start from one and change it.
 var Presets = []Preset{
-	{"trainee", "Trainee with a liner", "one strong liner, heavy things close, bottles to hand", Method{"close", "bottles", "liner", "sleeping-bag", "loose", "deep", "soft", "upright", "foam", "meals"}},
-	{"grams", "Counts every gram", "no sacks, water in the sleeve, only what suffers is bagged", Method{"close", "sleeve", "two-questions", "sleeping-bag", "loose", "top", "soft", "upright", "foam", "energy"}},
-	{"winter", "Winter", "liner and bags, the thick quilt in a sack, shelter on top", Method{"close", "bottles", "double", "spare-clothes", "sack", "top", "heavy", "bottom", "light", "energy"}},
-	{"hill-leader", "Hill leader's day pack", "what the party may need on top, nothing outside", Method{"close", "top", "bags", "spare-clothes", "loose", "top", "heavy", "top", "nothing", "meals"}},
-	{"ski-tour", "Ski tour", "heavy things low, rescue kit alone, nothing that catches", Method{"low", "top", "bags", "spare-clothes", "loose", "deep", "heavy", "top", "nothing", "energy"}},
-	{"external", "External frame", "heavy things high, the mat below", Method{"high", "bottles", "cover", "sleeping-bag", "sack", "deep", "heavy", "bottom", "light", "mass"}},
-	{"child", "Child", "bulky light things, the mat across the top, water at the side", Method{"close", "bottles", "liner", "sleeping-bag", "loose", "deep", "soft", "top", "light", "meals"}},
+	{"trainee", Method{"close", "bottles", "liner", "sleeping-bag", "loose", "deep", "soft", "upright", "foam", "meals"}},
+	{"grams", Method{"close", "sleeve", "two-questions", "sleeping-bag", "loose", "top", "soft", "upright", "foam", "energy"}},
+	{"winter", Method{"close", "bottles", "double", "spare-clothes", "sack", "top", "heavy", "bottom", "light", "energy"}},
+	{"hill-leader", Method{"close", "top", "bags", "spare-clothes", "loose", "top", "heavy", "top", "nothing", "meals"}},
+	{"ski-tour", Method{"low", "top", "bags", "spare-clothes", "loose", "deep", "heavy", "top", "nothing", "energy"}},
+	{"external", Method{"high", "bottles", "cover", "sleeping-bag", "sack", "deep", "heavy", "bottom", "light", "mass"}},
+	{"child", Method{"close", "bottles", "liner", "sleeping-bag", "loose", "deep", "soft", "top", "light", "meals"}},
 }
 
 // PresetOf finds a preset by its id.

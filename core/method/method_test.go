@@ -11,8 +11,8 @@ func TestEveryAnswerCanBeSet(t *testing.T) {
 	for _, q := range Questions {
 		for _, a := range q.Answers {
 			m := Default()
-			assert.True(t, m.Set(q.Key, a.Value))
-			assert.Equal(t, a.Value, m.Answer(q.Key))
+			assert.True(t, m.Set(q.Key, a))
+			assert.Equal(t, a, m.Answer(q.Key))
 		}
 		m := Default()
 		assert.False(t, m.Set(q.Key, "sideways"))

@@ -1,10 +1,10 @@
 package reach
 
 import (
-	"fmt"
 	"math"
 	"slices"
 
+	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
 )
@@ -21,14 +21,14 @@ type Lie struct {
 
 // Drill is something that may have to be done in a hurry.
 type Drill struct {
-	ID, Name string
-	Story    string
-	LimitS   float64
-	Rain     bool
-	Told     bool // a companion has to find it from five words
-	Wants    func(*kit.Item) bool
-	NoneWet  bool     // nothing that must stay dry may be rained on
-	Items    []string // of a packer's own drill: ids, instead of Wants
+	ID      string
+	Name    string // of a packer's own
+	LimitS  float64
+	Rain    bool
+	Told    bool // a companion has to find it from five words
+	Wants   func(*kit.Item) bool
+	NoneWet bool     // nothing that must stay dry may be rained on
+	Items   []string // of a packer's own drill: ids, instead of Wants
 }
 
 // wants reports whether the drill asks for a thing.
@@ -45,25 +45,25 @@ func warm(it *kit.Item) bool {
 
 // Drills are the usual ones; their limits are our estimates of what is good enough.
 var Drills = []Drill{
-	{ID: "rain", Name: "Rain starts", Story: "It begins to pour on the move. Jacket and trousers on, the rest stays dry.", LimitS: 60, Rain: true, Wants: func(it *kit.Item) bool { return it.Serves("rain") }, NoneWet: true},
-	{ID: "hurt", Name: "Someone is hurt", Story: "A companion is told in five words where the first aid kit is.", LimitS: 30, Told: true, Wants: func(it *kit.Item) bool { return it.Serves("first-aid") }},
-	{ID: "cold-halt", Name: "Cold halt at noon", Story: "Wind at the halt: something warm on before one is cold.", LimitS: 60, Wants: warm},
-	{ID: "refill", Name: "Refill water", Story: "At the spring: bottles or bag out, and what treats the water.", LimitS: 120, Wants: func(it *kit.Item) bool {
+	{ID: "rain", LimitS: 60, Rain: true, Wants: func(it *kit.Item) bool { return it.Serves("rain") }, NoneWet: true},
+	{ID: "hurt", LimitS: 30, Told: true, Wants: func(it *kit.Item) bool { return it.Serves("first-aid") }},
+	{ID: "cold-halt", LimitS: 60, Wants: warm},
+	{ID: "refill", LimitS: 120, Wants: func(it *kit.Item) bool {
 		return it.Consumable == "water" || it.Serves("water-treatment") && it.Use.When != kit.Need
 	}},
-	{ID: "lunch", Name: "Lunch", Story: "What is eaten at the halt, without unpacking dinner.", LimitS: 60, Wants: func(it *kit.Item) bool {
+	{ID: "lunch", LimitS: 60, Wants: func(it *kit.Item) bool {
 		return it.Consumable == "food" && (it.Use.When == kit.Halt || it.Use.When == kit.Moving)
 	}},
-	{ID: "way", Name: "The way is unclear", Story: "Fog: map and compass, without taking the pack off if it can be.", LimitS: 20, Wants: func(it *kit.Item) bool { return (it.Kind == "map" || it.Kind == "compass") && it.Use.When != kit.Need }},
-	{ID: "dusk", Name: "Dusk", Story: "It gets dark an hour before camp.", LimitS: 30, Wants: func(it *kit.Item) bool { return it.Serves("light") && it.Use.When != kit.Need }},
-	{ID: "camp-in-rain", Name: "Camp in rain", Story: "The shelter is up before anything gets wet that must not.", LimitS: 240, Rain: true, NoneWet: true, Wants: func(it *kit.Item) bool {
+	{ID: "way", LimitS: 20, Wants: func(it *kit.Item) bool { return (it.Kind == "map" || it.Kind == "compass") && it.Use.When != kit.Need }},
+	{ID: "dusk", LimitS: 30, Wants: func(it *kit.Item) bool { return it.Serves("light") && it.Use.When != kit.Need }},
+	{ID: "camp-in-rain", LimitS: 240, Rain: true, NoneWet: true, Wants: func(it *kit.Item) bool {
 		return it.Group == "shelter"
 	}},
-	{ID: "avalanche", Name: "A slide has buried somebody", Story: "Shovel and probe in one pull each; the transceiver is on the body.", LimitS: 25, Wants: func(it *kit.Item) bool { return it.Has(kit.Rescue) && it.Kind != "transceiver" }},
-	{ID: "night-call", Name: "Out at night", Story: "Light, shoes and what one goes out with, from inside the tent.", LimitS: 90, Wants: func(it *kit.Item) bool {
+	{ID: "avalanche", LimitS: 25, Wants: func(it *kit.Item) bool { return it.Has(kit.Rescue) && it.Kind != "transceiver" }},
+	{ID: "night-call", LimitS: 90, Wants: func(it *kit.Item) bool {
 		return it.Kind == "trowel-kit" || it.Kind == "camp-shoes" || it.Serves("light") && it.Use.When != kit.Need
 	}},
-	{ID: "child", Name: "The child is tired and cold", Story: "Something warm and something to eat, before tears.", LimitS: 60, Wants: func(it *kit.Item) bool {
+	{ID: "child", LimitS: 60, Wants: func(it *kit.Item) bool {
 		k, _ := kit.KindOf(it.Kind)
 		return k.Child && (it.Group == "clothing" || it.Kind == "soft-toy")
 	}},
@@ -88,7 +88,7 @@ type Limit struct {
 
 // Act is one movement of a drill.
 type Act struct {
-	Text   string
+	What   fact.Fact
 	At     float64 // seconds at which it is done
 	Takes  float64
 	Out    []kit.Piece // all that lies outside the pack by then, in order
@@ -113,7 +113,7 @@ type Result struct {
 	ShutS   float64 // until what was lifted out is back and all is shut
 	Lifted  []kit.Piece
 	Soaked  []Soaked
-	Words   string // where it is, for a companion: "lid"
+	Where   fact.Fact // where it is, for a companion
 }
 
 // Within reports whether the drill is done as it should be.
@@ -121,9 +121,9 @@ func (r *Result) Within() bool {
 	return !r.Missing && r.InHandS <= r.Drill.LimitS && (!r.Drill.NoneWet || len(r.Soaked) == 0)
 }
 
-// Run goes through a drill: pockets that are nearest first, the pack taken off once, every thing in the way lifted out
-// once (a bag with all that is in it as one), barriers opened; then everything is put back and shut. worn are things on
-// the walker.
+// Run goes through a drill: pockets that are nearest first, the pack taken off once, every thing in the way lifted
+// out once (a bag with all that is in it as one), barriers opened; then everything is put back and shut. worn are
+// things on the walker.
 func Run(d *Drill, lies []Lie, worn []kit.Piece) Result {
 	r := Result{Drill: d}
 	for _, p := range worn {
@@ -155,7 +155,7 @@ func Run(d *Drill, lies []Lie, worn []kit.Piece) Result {
 	r.InHandS = w.clock
 	w.shut()
 	r.ShutS = w.clock
-	r.Words = whereInWords(wanted)
+	r.Where = where(wanted)
 	return r
 }
 
@@ -172,14 +172,14 @@ type walk struct {
 	liftedAt []float64
 }
 
-func (w *walk) act(z *rucksack.Zone, takes float64, text string) {
+func (w *walk) act(z *rucksack.Zone, takes float64, what fact.Fact) {
 	w.clock += takes
 	r := w.result
 	var hand []kit.Piece
 	if n := len(r.Acts); n > 0 {
 		hand = r.Acts[n-1].InHand
 	}
-	r.Acts = append(r.Acts, Act{text, w.clock, takes, slices.Clone(r.Lifted), hand, z})
+	r.Acts = append(r.Acts, Act{what, w.clock, takes, slices.Clone(r.Lifted), hand, z})
 }
 
 // fetch brings one thing to hand.
@@ -189,26 +189,26 @@ func (w *walk) fetch(l *Lie) {
 	}
 	if !w.opened[l.Zone.ID] {
 		takes := Seconds(l.Zone, 0, 0)
-		text := "open " + l.Zone.Name
+		what := fact.Of("reach.open", l.Zone.Name)
 		needsOff := l.Zone.Reach != rucksack.Walking && l.Zone.Reach != rucksack.Swing
 		switch {
 		case needsOff && w.off:
 			takes = max(takes-packOff, 2)
 		case needsOff:
 			w.off = true
-			text = "pack off, " + text
+			what = fact.Of("reach.pack-off", what)
 		}
 		w.opened[l.Zone.ID] = true
-		w.act(l.Zone, takes, text)
+		w.act(l.Zone, takes, what)
 	}
 	if l.Liner {
-		w.barrier(l.Zone, "liner", "the liner")
+		w.barrier(l.Zone, "liner", fact.Of("reach.open-liner"))
 	}
 	for _, over := range l.Over {
 		w.lift(over, l)
 	}
 	if l.Bag != "" {
-		w.barrier(l.Zone, l.Bag, "the dry bag")
+		w.barrier(l.Zone, l.Bag, fact.Of("reach.open-bag"))
 	}
 	w.gone[l.Piece] = true
 	w.take(l.Zone, 0, l.Piece)
@@ -216,19 +216,19 @@ func (w *walk) fetch(l *Lie) {
 
 // take has a wanted thing in the hand.
 func (w *walk) take(z *rucksack.Zone, takes float64, p kit.Piece) {
-	w.act(z, takes, p.Name+" in hand")
+	w.act(z, takes, fact.Of("reach.in-hand", p.Name))
 	last := &w.result.Acts[len(w.result.Acts)-1]
 	last.InHand = append(slices.Clone(last.InHand), p)
 }
 
 // barrier opens a liner or a bag; half of its time is for shutting it again.
-func (w *walk) barrier(z *rucksack.Zone, id, name string) {
+func (w *walk) barrier(z *rucksack.Zone, id string, what fact.Fact) {
 	if w.opened[id] {
 		return
 	}
 	w.opened[id] = true
 	w.barriers++
-	w.act(z, barrier/2, "open "+name)
+	w.act(z, barrier/2, what)
 }
 
 // lift takes one thing, or the bag that it is in, out of the way.
@@ -242,13 +242,13 @@ func (w *walk) lift(p kit.Piece, towards *Lie) {
 		w.take(towards.Zone, liftOut, p)
 		return
 	}
-	name := p.Name
+	what := fact.Of("reach.lift", p.Name)
 	if over != nil && over.Bag != "" {
 		w.bags[over.Bag] = true
-		name = "the bag with " + p.Name
+		what = fact.Of("reach.lift-bag", p.Name)
 	}
 	w.result.Lifted = append(w.result.Lifted, p)
-	w.act(towards.Zone, liftOut, "lift out "+name)
+	w.act(towards.Zone, liftOut, what)
 	w.liftedAt = append(w.liftedAt, w.clock)
 }
 
@@ -259,28 +259,27 @@ func (w *walk) shut() {
 	lifted := slices.Clone(r.Lifted)
 	for i := len(lifted) - 1; i >= 0; i-- {
 		r.Lifted = lifted[:i]
-		w.act(nil, putBack, "put back "+lifted[i].Name)
+		w.act(nil, putBack, fact.Of("reach.put-back", lifted[i].Name))
 		if l := w.byPiece[lifted[i]]; r.Drill.Rain && l != nil && l.Spoils {
 			r.Soaked = append(r.Soaked, Soaked{lifted[i], w.clock - w.liftedAt[i]})
 		}
 	}
 	r.Lifted = lifted
 	if w.barriers > 0 {
-		w.act(nil, barrier/2*float64(w.barriers), "shut what was opened")
+		w.act(nil, barrier/2*float64(w.barriers), fact.Of("reach.shut"))
 	}
 }
 
-// whereInWords is how a companion is told: the zone, and what is in the way.
-func whereInWords(wanted []Lie) string {
+// where is how a companion is told: the zone, and what is in the way.
+func where(wanted []Lie) fact.Fact {
 	if len(wanted) == 0 {
-		return ""
+		return fact.Fact{}
 	}
 	l := wanted[len(wanted)-1]
-	words := l.Zone.Name
 	if len(l.Over) > 0 {
-		words += fmt.Sprintf(", under %d things", len(l.Over))
+		return fact.Of("reach.under", l.Zone.Name, fact.Things(len(l.Over)))
 	}
-	return words
+	return fact.Of("reach.in", l.Zone.Name)
 }
 
 // inTheTop is how many things may lie over what a companion has to find: in the top of a zone, five words do.

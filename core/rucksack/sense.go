@@ -1,18 +1,14 @@
 package rucksack
 
-import (
-	"fmt"
-
-	"tornister/core/unit"
-)
+import "tornister/core/fact"
 
 // Finding is something about a pack that cannot be right, or is worth a look: where, what, and how to mend it.
 type Finding struct {
 	Zone  string // id, "" for the pack as a whole
 	Field string // of the zone or pack, in the open format
 	Stop  bool   // it cannot be; otherwise it is only unusual
-	What  string
-	Mend  string
+	What  fact.Fact
+	Mend  fact.Fact
 }
 
 // Bounds between which a pack is usual (our estimates).
@@ -28,18 +24,17 @@ const (
 
 // Sense looks a pack over as somebody would who has seen many: pockets larger than their pack, litres that do not go
 // with the dimensions, mouths wider than their zone. The pack has passed the schema, so that its numbers are numbers.
-// Units are those of the figures in what is found.
-func (p *Pack) Sense(units unit.System) []Finding {
+func (p *Pack) Sense() []Finding {
 	var found []Finding
-	say := func(zone, field string, stop bool, what, mend string) {
+	say := func(zone, field string, stop bool, what, mend fact.Fact) {
 		found = append(found, Finding{zone, field, stop, what, mend})
 	}
 	body := p.Of(Body)
 	if p.MassG > heaviestG {
-		say("", "mass_g", false, units.Mass(p.MassG)+" is very heavy for a pack", "weigh it empty")
+		say("", "mass_g", false, fact.Of("pack.heavy", fact.Grams(p.MassG)), fact.Of("pack.weigh-empty"))
 	}
 	if p.MassG < lightestG {
-		say("", "mass_g", false, units.Mass(p.MassG)+" is very light for a pack", "weigh it with its straps")
+		say("", "mass_g", false, fact.Of("pack.light", fact.Grams(p.MassG)), fact.Of("pack.weigh-straps"))
 	}
 	outside := 0.0
 	for i := range p.Zones {
@@ -48,34 +43,34 @@ func (p *Pack) Sense(units unit.System) []Finding {
 			box := z.SizeCm[0] * z.SizeCm[1] * z.SizeCm[2] / 1000
 			switch {
 			case !z.Solid() && z.VolumeL > box*1.02:
-				say(z.ID, "volume_l", true, fmt.Sprintf("%s do not go into %s, which make %s", units.Volume(z.VolumeL), units.Size(z.SizeCm[:]...), units.Volume(box)), "give fewer litres or larger sides")
+				say(z.ID, "volume_l", true, fact.Of("pack.pocket-litres", fact.Litres(z.VolumeL), fact.SizeCm(z.SizeCm[:]), fact.Litres(box)), fact.Of("pack.fewer-litres"))
 			case z.Solid() && (z.VolumeL > box*(1+formSlack) || z.VolumeL < box*(1-2*formSlack)):
-				say(z.ID, "volume_l", false, fmt.Sprintf("%s and sides that make %s are far apart; the depth is taken to follow the litres", units.Volume(z.VolumeL), units.Volume(box)), "measure the sides again")
+				say(z.ID, "volume_l", false, fact.Of("pack.far-apart", fact.Litres(z.VolumeL), fact.Litres(box)), fact.Of("pack.measure-sides"))
 			}
 		}
 		if z.MouthCm > 0 && z.MouthCm > deepestMouth*max(z.SizeCm[0], z.SizeCm[1], z.SizeCm[2]) {
-			say(z.ID, "mouth_cm", false, "the mouth is twice as wide as the zone", "measure it from edge to edge")
+			say(z.ID, "mouth_cm", false, fact.Of("pack.wide-mouth"), fact.Of("pack.edge-to-edge"))
 		}
 		if !z.Solid() && z.Kind != Straps {
 			if z.VolumeL >= body.VolumeL {
-				say(z.ID, "volume_l", true, fmt.Sprintf("a pocket of %s is larger than the body, %s", units.Volume(z.VolumeL), units.Volume(body.VolumeL)), "look whether body and pocket are mixed up")
+				say(z.ID, "volume_l", true, fact.Of("pack.pocket-over-body", fact.Litres(z.VolumeL), fact.Litres(body.VolumeL)), fact.Of("pack.mixed-up"))
 			}
 			if z.DrawsOn == nil && z.Kind != Lid {
 				outside += z.VolumeL
 			}
 			if z.DrawsOn != nil && z.DrawsOn.Zone == body.ID && z.CapacityL()*z.DrawsOn.Share > body.VolumeL {
-				say(z.ID, "draws_on", true, "it takes more from the body than the body holds", "give a smaller share or fewer litres")
+				say(z.ID, "draws_on", true, fact.Of("pack.takes-more"), fact.Of("pack.smaller-share"))
 			}
 		}
 	}
 	if outside > mostOutside*body.VolumeL {
-		say("", "zones", false, fmt.Sprintf("the outer pockets hold %s, the body only %s", units.Volume(outside), units.Volume(body.VolumeL)), "look whether stretch pockets are counted as stated litres")
+		say("", "zones", false, fact.Of("pack.pockets-hold", fact.Litres(outside), fact.Litres(body.VolumeL)), fact.Of("pack.stretch-pockets"))
 	}
 	if body.SizeCm[0] > widestCm {
-		say(body.ID, "size_cm", false, units.Length(body.SizeCm[0])+" is wider than shoulders", "give the width of the body alone")
+		say(body.ID, "size_cm", false, fact.Of("pack.wide", fact.Cm(body.SizeCm[0])), fact.Of("pack.body-alone"))
 	}
 	if h := p.HeightCm(); h > tallestCm {
-		say(body.ID, "size_cm", false, units.Length(h)+" from foot to collar is taller than most packs", "measure it stuffed")
+		say(body.ID, "size_cm", false, fact.Of("pack.tall", fact.Cm(h)), fact.Of("pack.stuffed"))
 	}
 	return found
 }

@@ -2,7 +2,6 @@ package rucksack
 
 import (
 	"testing"
-	"tornister/core/unit"
 
 	"github.com/stretchr/testify/assert"
 )
@@ -19,7 +18,7 @@ func sensible() Pack {
 func TestSense(t *testing.T) {
 	t.Parallel()
 	whole := sensible()
-	assert.Empty(t, whole.Sense(unit.Metric))
+	assert.Empty(t, whole.Sense())
 	for name, c := range map[string]struct {
 		change      func(*Pack)
 		zone, field string
@@ -43,10 +42,10 @@ func TestSense(t *testing.T) {
 		p := sensible()
 		c.change(&p)
 		found := false
-		for _, f := range p.Sense(unit.Metric) {
+		for _, f := range p.Sense() {
 			found = found || f.Zone == c.zone && f.Field == c.field && f.Stop == c.stop
 			assert.NotEmpty(t, f.Mend, name)
 		}
-		assert.True(t, found, "%s: %v", name, p.Sense(unit.Metric))
+		assert.True(t, found, "%s: %v", name, p.Sense())
 	}
 }

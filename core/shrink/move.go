@@ -1,15 +1,18 @@
-// Package shrink makes a kit smaller. Moves lists what could be done to each thing, with the litres and grams it saves
-// and what it costs in inconvenience; Least chooses the cheapest set of moves that saves enough, exactly; Fit lets the
-// trial packing say how much is enough; SmallestPack looks for the smallest pack that takes the kit as it is.
+// Package shrink makes a kit smaller. Moves lists what could be done to each thing, with the litres and grams it
+// saves and what it costs in inconvenience; Least chooses the cheapest set of moves that saves enough, exactly; Fit
+// lets the trial packing say how much is enough; SmallestPack looks for the smallest pack that takes the kit as it
+// is.
 //
 // Costs are points of inconvenience: our estimates, on a scale on which a thing put somewhere else is 1 and a comfort
-// missed on every evening is 4 to 6. They only order the moves; a packer who sees it differently forbids or forces one.
+// missed on every evening is 4 to 6. They only order the moves; a packer who sees it differently forbids or forces
+// one.
 package shrink
 
 import (
 	"cmp"
 	"slices"
 
+	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
@@ -36,8 +39,8 @@ type Move struct {
 	Way    Way
 	Item   string // id of the thing it is done to
 	With   string // key of the shelf thing that comes instead, of a swap; id of the vessel, of a nesting
-	Text   string
-	Why    string
+	What   fact.Fact
+	Why    fact.Fact
 	Litres float64 // saved in the pack, squeezed tight
 	Grams  float64 // off the back
 	Cost   float64
@@ -105,9 +108,9 @@ func Apply(task *load.Task, moves []Move) *load.Task {
 	return &after
 }
 
-// Moves lists what could be done to the things that are packed. What the plan hangs outside or carries inside something
-// else saves no litres. The shelf holds what else the packer owns; things that
-// are out of the house are not to be in it.
+// Moves lists what could be done to the things that are packed. What the plan hangs outside or carries inside
+// something else saves no litres. The shelf holds what else the packer owns; things that are out of the house are not
+// to be in it.
 func Moves(task *load.Task, plan *load.Plan, shelf []kit.Item) []Move {
 	var moves []Move
 	lie, alike, hollow := inTheWay(task, plan), pools(task.Items), vessels(plan)
@@ -183,8 +186,8 @@ func Nested(plan *load.Plan) []Vessel {
 	return vessels
 }
 
-// SmallestPack finds the smallest of the packs, by stated litres, that takes the kit as it is; -1 when none does. Packs
-// smaller than the kit is at its tightest are not tried.
+// SmallestPack finds the smallest of the packs, by stated litres, that takes the kit as it is; -1 when none does.
+// Packs smaller than the kit is at its tightest are not tried.
 func SmallestPack(task *load.Task, packs []rucksack.Pack, options load.Options) (index int, plan *load.Plan) {
 	order := make([]int, len(packs))
 	for i := range order {

@@ -41,8 +41,8 @@ func program(t *rapid.T) shrink.Program {
 	return p
 }
 
-// Sets as cheap as glpsol's optimum of the exported program (GLPK, an independent solver), and both agree when there is
-// none.
+// Sets as cheap as glpsol's optimum of the exported program (GLPK, an independent solver), and both agree when there
+// is none.
 func TestLeastIsTheSolversOptimum(t *testing.T) {
 	t.Parallel()
 	dir := t.TempDir()
@@ -207,7 +207,7 @@ func TestNestingIsProposed(t *testing.T) {
 		after := load.Make(shrink.Apply(kitTask, []shrink.Move{m}), load.Options{Seed: 1, Quick: true})
 		for i := range after.Placed {
 			if p := &after.Placed[i]; p.Piece.ID == m.Item {
-				assert.Equal(t, m.With, p.Inside, m.Text)
+				assert.Equal(t, m.With, p.Inside, m.Key())
 			}
 		}
 	}

@@ -2,21 +2,20 @@ package shrink
 
 import (
 	"cmp"
-	"fmt"
 	"maps"
 	"math"
 	"slices"
 	"strings"
 
+	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/reach"
-	"tornister/core/unit"
 )
 
-// How much each way saves. Straps squeeze a lofty thing a little beyond what hands do in the pack (our estimate). Food
-// taken out of its maker's pouches takes about a third less room (common practice). Of what is decanted or cut down a
-// half remains.
+// How much each way saves. Straps squeeze a lofty thing a little beyond what hands do in the pack (our estimate).
+// Food taken out of its maker's pouches takes about a third less room (common practice). Of what is decanted or cut
+// down a half remains.
 const (
 	sackSaves   = 0.12
 	sackG       = 60
@@ -38,8 +37,8 @@ func sack(it *kit.Item) *Move {
 	after := s
 	after.LooseL, after.TightL = s.TightL, hundredths(s.TightL*(1-sackSaves))
 	mass := it.MassG + sackG
-	return &Move{Way: Sack, Item: it.ID, Text: fmt.Sprintf("%s into a compression sack", it.Name),
-		Why: "smaller than by hand, but a stiff lump; no down for long", Litres: tight(it) - float64(it.Count)*after.TightL,
+	return &Move{Way: Sack, Item: it.ID, What: fact.Of("shrink.sack", it.Name),
+		Why: fact.Of("shrink.stiff-lump"), Litres: tight(it) - float64(it.Count)*after.TightL,
 		Grams: -sackG * float64(it.Count), Cost: 1.5, Change: Change{Shape: &after, MassG: &mass, Mark: string(Sack)}}
 }
 
@@ -50,7 +49,7 @@ func repack(it *kit.Item) *Move {
 	after := it.Shape
 	after.LooseL, after.TightL = hundredths(after.LooseL*(1-repackSaves)), hundredths(after.TightL*(1-repackSaves))
 	mass := math.Round(it.MassG * (1 - repackLight))
-	return &Move{Way: Repack, Item: it.ID, Text: it.Name + " out of its pouches into thin bags", Why: "about a third less room (common practice)",
+	return &Move{Way: Repack, Item: it.ID, What: fact.Of("shrink.repack", it.Name), Why: fact.Of("shrink.third-less"),
 		Litres: tight(it) - float64(it.Count)*after.TightL, Grams: float64(it.Count) * (it.MassG - mass), Cost: 1, Change: Change{Shape: &after, MassG: &mass, Mark: string(Repack)}}
 }
 
@@ -67,7 +66,7 @@ func half(it *kit.Item) *Move {
 	after.DiameterCm, after.LengthCm = math.Round(after.DiameterCm*f*10)/10, math.Round(after.LengthCm*f*10)/10
 	after.LooseL, after.TightL, after.VolumeL = hundredths(after.LooseL*halfRemains), hundredths(after.TightL*halfRemains), hundredths(after.VolumeL*halfRemains)
 	mass := math.Round(it.MassG * halfRemains)
-	return &Move{Way: Half, Item: it.ID, Text: it.Name + " decanted and cut down to half", Why: "soap and cream in small bottles, a short brush",
+	return &Move{Way: Half, Item: it.ID, What: fact.Of("shrink.half", it.Name), Why: fact.Of("shrink.small-bottles"),
 		Litres: tight(it) - float64(it.Count)*after.Litres(1), Grams: float64(it.Count) * (it.MassG - mass), Cost: 1.5, Change: Change{Shape: &after, MassG: &mass, Mark: string(Half)}}
 }
 
@@ -75,7 +74,7 @@ func fewer(it *kit.Item) *Move {
 	if it.Count < 2 || it.Consumable != "" {
 		return nil
 	}
-	return &Move{Way: Fewer, Item: it.ID, Text: fmt.Sprintf("%s: %d instead of %d", it.Name, it.Count-1, it.Count), Why: "one of several is missed least",
+	return &Move{Way: Fewer, Item: it.ID, What: fact.Of("shrink.fewer", it.Name, it.Count-1, it.Count), Why: fact.Of("shrink.missed-least"),
 		Litres: it.Shape.Litres(1), Grams: it.MassG, Cost: 2.5, Change: Change{Count: it.Count - 1}}
 }
 
@@ -89,10 +88,10 @@ func wear(it *kit.Item) *Move {
 	if !can {
 		return nil
 	}
-	m := &Move{Way: Wear, Item: it.ID, Text: it.Name + " worn or in a trouser pocket", Why: "not in the pack at all; it still weighs on the walker",
+	m := &Move{Way: Wear, Item: it.ID, What: fact.Of("shrink.wear", it.Name), Why: fact.Of("shrink.on-walker"),
 		Litres: tight(it), Grams: it.TotalG(), Cost: 1, Change: Change{Carry: kit.Worn}}
 	if held {
-		m.Text, m.Change.Carry = it.Name+" in the hand", kit.Hand
+		m.What, m.Change.Carry = fact.Of("shrink.hold", it.Name), kit.Hand
 	}
 	return m
 }
@@ -111,9 +110,9 @@ func pool(it *kit.Item, function string) string {
 	}
 	switch it.Group {
 	case "light", "navigation", "electronics":
-		return function + " light and way"
+		return function + " light-and-way"
 	case "kitchen", "tools":
-		return function + " kitchen and tools"
+		return function + " kitchen-and-tools"
 	}
 	return function + " " + it.Group
 }
@@ -131,8 +130,8 @@ func pools(items []kit.Item) map[string]int {
 	return n
 }
 
-// Limit says that of some moves, by key, at most so many may be made: of things that do the same not all are left, and
-// a vessel takes one thing more.
+// Limit says that of some moves, by key, at most so many may be made: of things that do the same not all are left,
+// and a vessel takes one thing more.
 type Limit struct {
 	Moves []string
 	Most  int
@@ -198,9 +197,9 @@ func vessels(plan *load.Plan) []hollowed {
 	return list
 }
 
-// nests offers to carry a thing inside a vessel: small things that are not wanted in a hurry, neither eaten nor burnt,
-// and that do not need the vessel clean (common practice: a mug holds a sponge, a bowl a towel, a helmet goggles and a
-// hat).
+// nests offers to carry a thing inside a vessel: small things that are not wanted in a hurry, neither eaten nor
+// burnt, and that do not need the vessel clean (common practice: a mug holds a sponge, a bowl a towel, a helmet
+// goggles and a hat).
 func nests(it *kit.Item, hollow []hollowed) []Move {
 	if it.Count > 1 || it.Shape.Kind == kit.Vessel || it.NestIn != "" || it.Use.Urgent || it.Has(kit.Rescue) || it.Has(kit.Food) || it.Consumable != "" || it.Water.Leaks || tight(it) < 0.03 || len(reach.Limits(it)) > 0 {
 		return nil // what a drill asks for is not hidden in a mug
@@ -210,12 +209,12 @@ func nests(it *kit.Item, hollow []hollowed) []Move {
 		if v.ID == it.ID || !it.Shape.Nests(v.Shape) || !v.empty && v.litres+it.Shape.Litres(1) > load.RoomBesides*v.Shape.InsideL {
 			continue
 		}
-		why := "it takes no room of its own there"
+		why := fact.Of("shrink.no-room")
 		cost := 0.5
 		if it.Use.When != v.Use.When {
-			cost, why = 1, why+"; the vessel is opened for it"
+			cost, why = 1, fact.Of("shrink.vessel-opened")
 		}
-		moves = append(moves, Move{Way: Nest, Item: it.ID, With: v.ID, Text: fmt.Sprintf("%s into the %s", it.Name, unit.Small(v.Name)), Why: why, Litres: tight(it), Cost: cost, Change: Change{NestIn: v.ID}})
+		moves = append(moves, Move{Way: Nest, Item: it.ID, With: v.ID, What: fact.Of("shrink.nest", it.Name, fact.Small(v.Name)), Why: why, Litres: tight(it), Cost: cost, Change: Change{NestIn: v.ID}})
 	}
 	return moves
 }
@@ -236,37 +235,38 @@ func leave(it *kit.Item, alike map[string]int) *Move {
 		}
 		doubled = f
 	}
-	m := &Move{Way: Leave, Item: it.ID, Text: "Without " + unit.Small(it.Name), Litres: tight(it), Grams: it.TotalG(), Change: Change{Carry: kit.Left}}
+	m := &Move{Way: Leave, Item: it.ID, What: fact.Of("shrink.leave", fact.Small(it.Name)), Litres: tight(it), Grams: it.TotalG(), Change: Change{Carry: kit.Left}}
 	m.Cost = 3 + min(3, it.Use.PerDay)
-	m.Why = fmt.Sprintf("nothing hangs on it; it would be missed %s", timesADay(it.Use.PerDay))
+	m.Why = missed(it.Use.PerDay)
 	switch {
 	case it.History.Carried >= 2 && it.History.Used == 0:
 		m.Cost = 1
-		m.Why = fmt.Sprintf("never taken out on the last %d trips", it.History.Carried)
+		m.Why = fact.Of("shrink.never-used", it.History.Carried)
 	case doubled != "":
 		m.Cost += 3
-		m.Why = fmt.Sprintf("something else serves for %s; then there is no spare", strings.ReplaceAll(doubled, "-", " "))
+		m.Why = fact.Of("shrink.no-spare", strings.ReplaceAll(doubled, "-", " "))
 	case it.Kind == "tent-inner":
 		m.Cost += 3
-		m.Why = "sleeping under the fly alone: colder, and no net against insects"
+		m.Why = fact.Of("shrink.fly-alone")
 	case it.Group == "clothing" && it.Water.Suffers:
 		m.Cost += 2
-		m.Why = "it is dry clothing: without it, what is worn must stay dry"
+		m.Why = fact.Of("shrink.dry-clothing")
 	case it.Group == "other":
 		m.Cost = 2
-		m.Why = "a comfort"
+		m.Why = fact.Of("shrink.comfort")
 	}
 	return m
 }
 
-func timesADay(n float64) string {
+// missed says how often a thing would be missed on which nothing hangs.
+func missed(aDay float64) fact.Fact {
 	switch {
-	case n < 0.3:
-		return "hardly ever"
-	case n < 1.5:
-		return "about once a day"
+	case aDay < 0.3:
+		return fact.Of("shrink.missed-hardly")
+	case aDay < 1.5:
+		return fact.Of("shrink.missed-daily")
 	}
-	return fmt.Sprintf("%.0f times a day", n)
+	return fact.Of("shrink.missed-often", aDay)
 }
 
 // swaps offers smaller things from the shelf: of the same kind, or marked as alternatives by the packer.
@@ -282,7 +282,7 @@ func swaps(it *kit.Item, on, shelf []kit.Item) []Move {
 			continue
 		}
 		like := *s
-		moves = append(moves, Move{Way: Swap, Item: it.ID, With: s.Shelf, Text: fmt.Sprintf("%s instead of %s", s.Name, it.Name), Why: "smaller, from the shelf; look whether it does as much",
+		moves = append(moves, Move{Way: Swap, Item: it.ID, With: s.Shelf, What: fact.Of("shrink.swap", s.Name, fact.Small(it.Name)), Why: fact.Of("shrink.from-shelf"),
 			Litres: saved, Grams: float64(it.Count) * (it.MassG - s.MassG), Cost: 2, Change: Change{Like: &like}})
 	}
 	return moves

@@ -4,8 +4,8 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
+	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/method"
 	"tornister/core/unit"
@@ -20,13 +20,13 @@ type Supply struct {
 	MassG float64 // of one
 	Shape kit.Shape
 	Day   int
-	Why   string
+	Why   fact.Fact
 }
 
-// Food figures. The mass a day is common practice (454 g is light, 700 to 900 g for hard days); the shares of the meals
-// and the mass of single meals are our estimates. A day's energy is a round figure for walking under a pack (common
-// practice); what dry trail food holds follows from its make-up by Atwater's factors: of 100 g, protein, carbohydrate
-// and fat.
+// Food figures. The mass a day is common practice (454 g is light, 700 to 900 g for hard days); the shares of the
+// meals and the mass of single meals are our estimates. A day's energy is a round figure for walking under a pack
+// (common practice); what dry trail food holds follows from its make-up by Atwater's factors: of 100 g, protein,
+// carbohydrate and fat.
 const (
 	DefaultGramsADay = 800.0
 	DefaultKcalADay  = 3200.0
@@ -46,14 +46,14 @@ func KcalPerG(protein, carbohydrate, fat, total float64) float64 {
 }
 
 // foodADay is the grams of a whole day's food under a school, and how that comes.
-func (t *Trip) foodADay(school string) (grams float64, why string) {
+func (t *Trip) foodADay(school string) (grams float64, why fact.Fact) {
 	if school == "energy" {
 		kcal := orDefault(t.Eating.KcalADay, DefaultKcalADay)
 		density := KcalPerG(proteinG, carbohydrateG, fatG, 100)
-		return kcal / density, fmt.Sprintf("%.0f kcal a day at %.2f kcal/g", kcal, density)
+		return kcal / density, fact.Of("trail.by-energy", kcal, density)
 	}
 	grams = orDefault(t.Eating.GramsADay, DefaultGramsADay)
-	return grams, t.Units.Mass(grams) + " a day"
+	return grams, fact.Of("trail.by-mass", fact.Grams(grams))
 }
 
 // Stove and fuel figures. Water boiled at a meal and for its drinks is our estimate. Heat: 4.186 kJ/(kg K) for water,
@@ -69,8 +69,8 @@ const (
 	dinnerBoiledL    = 1.1
 )
 
-// GasG is the grams of gas that bring water from a temperature in degrees Celsius to the boil, at an efficiency from 0
-// to 1; snow is melted first. A litre from 20 degrees takes 14.6 g at one half.
+// GasG is the grams of gas that bring water from a temperature in degrees Celsius to the boil, at an efficiency from
+// 0 to 1; snow is melted first. A litre from 20 degrees takes 14.6 g at one half.
 func GasG(litres, fromC float64, snow bool, efficiency float64) float64 {
 	heat := heatKJ * (100 - fromC)
 	if snow {
@@ -109,8 +109,8 @@ func canistersFor(gasG float64) (best []int) {
 	return best
 }
 
-// Supplies works out what to carry: food by the school chosen and one spare meal, gas for what is boiled, water for the
-// thirstiest stretch. It needs start and end, or at least days.
+// Supplies works out what to carry: food by the school chosen and one spare meal, gas for what is boiled, water for
+// the thirstiest stretch. It needs start and end, or at least days.
 func (t *Trip) Supplies(m method.Method) []Supply {
 	days := t.Meals()
 	list := t.food(days, m.Food)
@@ -124,13 +124,13 @@ func (t *Trip) food(days [][]Meal, school string) []Supply {
 	if n[Breakfast]+n[Lunch]+n[Dinner] == 0 {
 		return nil
 	}
-	spare := t.supply("spare-meal", "Spare meal", "spare-meal", 1, mealG[Dinner], 0, "always one, for the day that goes wrong (common practice)")
+	spare := t.supply("spare-meal", "Spare meal", "spare-meal", 1, mealG[Dinner], 0, fact.Of("trail.spare-meal"))
 	var list []Supply
 	if school == "meals" {
 		for _, m := range []Meal{Breakfast, Lunch, Dinner} {
 			if n[m] > 0 {
 				kind := string(m)
-				list = append(list, t.supply(kind, unit.Capital(kind), kind, n[m], mealG[m], 0, fmt.Sprintf("%s between start and end, at %s", plural(n[m], kind), MealTime(m))))
+				list = append(list, t.supply(kind, unit.Capital(kind), kind, n[m], mealG[m], 0, mealsBetween(n[m], m)))
 			}
 		}
 		return append(list, spare)
@@ -145,14 +145,21 @@ func (t *Trip) food(days [][]Meal, school string) []Supply {
 		}
 		if share > 0 {
 			list = append(list, t.supply(fmt.Sprintf("food-%d", d+1), fmt.Sprintf("Food, day %d", d+1), "food-day", 1, share*aDay, d+1,
-				fmt.Sprintf("%s: %.0f %% of %s", strings.Join(names, ", "), share*100, why)))
+				fact.Of("trail.day-food", fact.Names(names), share*100, why)))
 		}
 	}
 	return append(list, spare)
 }
 
+func mealsBetween(n int, m Meal) fact.Fact {
+	if n == 1 {
+		return fact.Of("trail.meal", string(m), MealTime(m))
+	}
+	return fact.Of("trail.meals", n, string(m), MealTime(m))
+}
+
 // supply is a line of food of so many grams.
-func (t *Trip) supply(key, name, kind string, count int, grams float64, day int, why string) Supply {
+func (t *Trip) supply(key, name, kind string, count int, grams float64, day int, why fact.Fact) Supply {
 	grams = math.Round(grams/10) * 10
 	shape := kit.Shape{Kind: kit.Soft, LooseL: hundredths(grams / 1000 * foodLoose), TightL: hundredths(grams / 1000 * foodTight), GapCm: 2}
 	return Supply{key, name, kind, count, grams, shape, day, why}
@@ -176,11 +183,11 @@ func (t *Trip) gas(days [][]Meal) []Supply {
 	}
 	efficiency := orDefault(t.Eating.Efficiency, Efficiency)
 	need := GasG(litres, streamC, t.snowy(), efficiency) * gasReserve
-	source := "from " + t.Units.Temperature(streamC)
+	source := fact.Of("trail.from-stream", fact.Celsius(streamC))
 	if t.snowy() {
-		source = "from snow"
+		source = fact.Of("trail.from-snow")
 	}
-	why := fmt.Sprintf("%s boiled %s: %s of gas with a reserve of 15 %%", t.Units.Drink(litres), source, t.Units.Mass(need))
+	why := fact.Of("trail.gas", fact.Water(litres), source, fact.Grams(need), 100*(gasReserve-1))
 	var list []Supply
 	for i, count := range canistersFor(need) {
 		if count > 0 {
@@ -189,7 +196,7 @@ func (t *Trip) gas(days [][]Meal) []Supply {
 			if len(list) > 0 {
 				key = fmt.Sprintf("gas-%d", len(list)+1)
 			}
-			list = append(list, Supply{key, fmt.Sprintf("%s, %.0f g of gas", kind.Name, canisters[i].netG), kind.ID, count, kind.MassG, kind.Shape, 0, why})
+			list = append(list, Supply{key, fmt.Sprintf("%s (%.0f g gas)", kind.Name, canisters[i].netG), kind.ID, count, kind.MassG, kind.Shape, 0, why})
 		}
 	}
 	return list
@@ -198,13 +205,9 @@ func (t *Trip) gas(days [][]Meal) []Supply {
 // water fills a two-litre bag first where the school wants water in the sleeve, and bottles with the rest.
 func (t *Trip) water(school string) []Supply {
 	litres := math.Ceil(t.WaterL()*2-1e-9) / 2
-	why := t.Units.Drink(t.WaterL()) + " for a mild day (common practice)"
+	why := fact.Of("trail.mild-day", fact.Water(t.WaterL()))
 	if s, ok := t.Thirstiest(); ok {
-		why = fmt.Sprintf("%s, %.1f h at %s an hour", t.legWords(s), s.Hours, t.Units.Drink(t.LitresAnHour()))
-		if s.DryCamps > 0 {
-			why += fmt.Sprintf(", %s without water", plural(s.DryCamps, "night"))
-		}
-		why += fmt.Sprintf(", %s in reserve: %s", t.Units.Drink(reserveL), t.Units.Drink(s.Litres))
+		why = fact.Of("trail.stretch", legs(s), s.Hours, fact.Water(t.LitresAnHour()), dryNights(s.DryCamps), fact.Water(reserveL), fact.Water(s.Litres))
 	}
 	var list []Supply
 	add := func(key, kindID string, count int) {
@@ -221,11 +224,21 @@ func (t *Trip) water(school string) []Supply {
 	return list
 }
 
-func (t *Trip) legWords(s Stretch) string {
+func legs(s Stretch) fact.Fact {
 	if s.From == s.To {
-		return fmt.Sprintf("leg %d", s.From+1)
+		return fact.Of("trail.leg", s.From+1)
 	}
-	return fmt.Sprintf("legs %d to %d", s.From+1, s.To+1)
+	return fact.Of("trail.legs", s.From+1, s.To+1)
+}
+
+func dryNights(n int) fact.Fact {
+	switch n {
+	case 0:
+		return fact.Fact{}
+	case 1:
+		return fact.Of("trail.dry-night")
+	}
+	return fact.Of("trail.dry-nights", n)
 }
 
 func orDefault(v, otherwise float64) float64 {
@@ -233,13 +246,6 @@ func orDefault(v, otherwise float64) float64 {
 		return v
 	}
 	return otherwise
-}
-
-func plural(n int, noun string) string {
-	if n == 1 {
-		return "one " + noun
-	}
-	return fmt.Sprintf("%d %ss", n, noun)
 }
 
 func hundredths(v float64) float64 { return math.Round(v*100) / 100 }

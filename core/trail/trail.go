@@ -1,8 +1,6 @@
-// Package trail describes what a trip asks of the kit: how long, how cold, how wet, over what ground, and who carries;
-// and from that it works out what must be carried for it: meals, gas, water, warmth (Supplies).
+// Package trail describes what a trip asks of the kit: how long, how cold, how wet, over what ground, and who
+// carries; and from that it works out what must be carried for it: meals, gas, water, warmth (Supplies).
 package trail
-
-import "tornister/core/unit"
 
 // Trip is what the planner needs to know of the days ahead. Only days, nights, weather and carrier are always there;
 // the rest may be empty, and then nothing is worked out of it.
@@ -27,7 +25,6 @@ type Trip struct {
 	Provide bool     `json:"provide,omitempty"` // keep the supplies on the kit list up to date
 	Without []string `json:"without,omitempty"` // supplies that the packer took off the list
 
-	Units unit.System `json:"-"` // of the figures in sentences; nothing that is computed depends on it
 }
 
 // Carrier is who walks under the pack.

@@ -1,6 +1,7 @@
 package trail
 
 import (
+	"fmt"
 	"testing"
 	"time"
 
@@ -152,12 +153,13 @@ func TestGasForTwoNights(t *testing.T) {
 	}
 	require.Len(t, gas(), 1)
 	assert.Equal(t, "gas-canister-small", gas()[0].Kind)
-	assert.Contains(t, gas()[0].Why, "69 g")
-	// From snow it is 3.6 x (418.6 + 334) / 46 / 0.5 = 117.8 g, 135.5 g with the reserve: more than a small one holds.
+	assert.Contains(t, fmt.Sprintf("%.0f", gas()[0].Why.Values[2]), "69")
+	// From snow it is 3.6 x (418.6 + 334) / 46 / 0.5 = 117.8 g, 135.5 g with the reserve: more than a small one
+	// holds.
 	trip.Legs = []Leg{{Day: 1, Km: 5, Snow: true}}
 	require.Len(t, gas(), 1)
 	assert.Equal(t, "gas-canister", gas()[0].Kind)
-	assert.Contains(t, gas()[0].Why, "135 g")
+	assert.Contains(t, fmt.Sprintf("%.0f", gas()[0].Why.Values[2]), "135")
 	// A stove twice as good takes half.
 	trip.Eating.Efficiency = 1
 	assert.Equal(t, "gas-canister-small", gas()[0].Kind)
@@ -207,21 +209,21 @@ func TestFiguresByHand(t *testing.T) {
 	assert.False(t, ok, "a trip that ends as it begins")
 }
 
-// In words: one leg or several, a dry night or none; a thirst of its own.
-func TestWaterInWords(t *testing.T) {
+// Why so much: one leg or several, a dry night or none; a thirst of its own.
+func TestWhySoMuchWater(t *testing.T) {
 	t.Parallel()
 	trip := Trip{Legs: []Leg{{Day: 1, Km: 10, Hours: 4, Water: true}}}
 	why := func() string {
 		for _, s := range trip.Supplies(method.Default()) {
 			if s.Kind == "water-bag" || s.Kind == "bottle" {
-				return s.Why
+				return fmt.Sprint(s.Why)
 			}
 		}
 		return ""
 	}
-	assert.Contains(t, why(), "leg 1, 4.0 h")
-	assert.NotContains(t, why(), "without water")
+	assert.Contains(t, why(), "{trail.leg [1]} 4")
+	assert.NotContains(t, why(), "dry-night")
 	trip.Legs = []Leg{{Day: 1, Km: 6, Hours: 2}, {Day: 2, Km: 12, Hours: 5, Water: true}}
-	assert.Contains(t, why(), "legs 1 to 2")
-	assert.Contains(t, why(), "one night without water")
+	assert.Contains(t, why(), "trail.legs [1 2]")
+	assert.Contains(t, why(), "trail.dry-night ")
 }

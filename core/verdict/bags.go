@@ -41,12 +41,3 @@ func (b *bagging) lifted(p *load.Placement) int {
 	}
 	return n
 }
-
-func barrier(b *dry.Barrier) Barrier {
-	out := Barrier{Bag: b.Bag.ID, Zone: b.Zone, Items: []string{}, Pieces: []int{}, Litres: round3(b.Litres), Share: round3(b.Share())}
-	for _, piece := range b.Things {
-		out.Items = append(out.Items, piece.ID)
-		out.Pieces = append(out.Pieces, numberOf(piece))
-	}
-	return out
-}

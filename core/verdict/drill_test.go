@@ -27,7 +27,7 @@ func TestWhatIsWantedInAHurryComesToHand(t *testing.T) {
 			b.Task.Method = preset.Method
 			plan := load.Make(&b.Task, load.Options{Seed: 1, Quick: true})
 			lies, worn := verdict.Lies(&b.Task, plan)
-			at := b.Doc.Name() + ", " + preset.Name
+			at := b.Doc.Name() + ", " + preset.ID
 			for _, l := range lies {
 				if l.Piece.Serves("rain") && l.Piece.Kind != "rain-trousers" {
 					assert.False(t, l.Liner, "%s: the rain jacket lies in %s", at, l.Zone.Name)
@@ -41,7 +41,7 @@ func TestWhatIsWantedInAHurryComesToHand(t *testing.T) {
 			for i := range reach.Drills {
 				if d := &reach.Drills[i]; d.Told {
 					if r := reach.Run(d, lies, worn); !r.Missing {
-						assert.True(t, r.Found(lies), "%s: told as %q", at, r.Words)
+						assert.True(t, r.Found(lies), "%s: told as %v", at, r.Where)
 					}
 				}
 			}
@@ -52,7 +52,7 @@ func TestWhatIsWantedInAHurryComesToHand(t *testing.T) {
 // What a pin to a nearer zone is said to do to a drill, it does.
 func TestASuggestionDoesWhatItSays(t *testing.T) {
 	t.Parallel()
-	b := read(t, "", "")
+	b := read(t)
 	b.Task.Pins = []load.Pin{{Item: "shell", Zone: "body"}}
 	in := func() float64 {
 		plan := load.Make(&b.Task, load.Options{Seed: 1, Quick: true})

@@ -2,17 +2,25 @@ package verdict
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
-	"strings"
 
 	"tornister/core/dry"
+	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/reach"
 	"tornister/core/rucksack"
 	"tornister/core/unit"
 )
+
+// Dry says what stands between a thing that must stay dry and the rain.
+type Dry struct {
+	Item   string   `json:"item"`
+	Piece  int      `json:"piece,omitempty"`
+	Need   int      `json:"need"`
+	Layers []string `json:"layers"`
+	Dry    bool     `json:"dry"`
+}
 
 // dryness lists the packed things that must not get wet, with what keeps rain from them, bags included.
 func dryness(pack *dry.Pack, barriers *dry.Barriers) []Dry {
@@ -32,7 +40,7 @@ func dryness(pack *dry.Pack, barriers *dry.Barriers) []Dry {
 		if need == 0 {
 			continue
 		}
-		d := Dry{Item: l.Piece.ID, Piece: numberOf(l.Piece), Need: need, Layers: []string{}, Dry: !weak[l.Piece]}
+		d := Dry{Item: l.Piece.ID, Piece: NumberOf(l.Piece), Need: need, Layers: []string{}, Dry: !weak[l.Piece]}
 		for _, layer := range pack.Layers(l) {
 			if !layer.Thin || need == 1 {
 				d.Layers = append(d.Layers, layer.Name)
@@ -48,44 +56,41 @@ func dryness(pack *dry.Pack, barriers *dry.Barriers) []Dry {
 }
 
 func dryCheck(pack *dry.Pack, barriers *dry.Barriers, list []Dry) Check {
-	c := Check{Check: "dry", State: Settled, Figure: "all dry"}
+	c := Check{Check: "dry", State: Settled, Figure: fact.Of("dry.all-dry")}
 	for _, w := range barriers.Weak {
 		state := Look
 		if dry.Sleeping(w.Piece.Item) && len(withoutThin(pack.Layers(w.Lying))) == 0 {
 			state = Stop
 		}
-		c.raise(state, fmt.Sprintf("%s: %s. It wants %s.", w.Piece.Name, w.Why, w.Mend), w.Piece.ID)
+		c.raise(state, fact.Of("dry.finding", w.Piece.Name, w.Why, w.Mend), w.Piece.ID)
 	}
 	if n := len(barriers.Weak); n > 0 {
-		c.Figure = fmt.Sprintf("%d weak", n)
+		c.Figure = fact.Of("dry.weak-count", n)
 	} else {
-		c.Reasons = []Finding{{Text: fmt.Sprintf("Each of %s that must not get wet has the layers its school asks for.", Things(len(list)))}}
+		c.Reasons = []Finding{{Fact: fact.Of("dry.layers-kept", fact.Things(len(list)))}}
 	}
 	wet := 0
 	for _, s := range pack.Sources(barriers) {
 		if len(s.Threatens) > 0 {
 			wet++
-			c.raise(Look, fmt.Sprintf("%s (%s) with %s, and no barrier between: bag the wet thing or the dry ones.", s.Piece.Name, s.Why, named(s.Threatens)), s.Piece.ID)
+			c.raise(Look, fact.Of("dry.threatens", s.Piece.Name, s.Why, named(s.Threatens)), s.Piece.ID)
 		}
 	}
 	if wet > 0 && len(barriers.Weak) == 0 {
-		c.Figure = fmt.Sprintf("%d wet inside", wet)
+		c.Figure = fact.Of("dry.wet-inside", wet)
 	}
 	return c
 }
 
-// named lists names, as many as a line takes.
-func named(pieces []kit.Piece) string {
-	var names []string
+// named lists the names of things, each once.
+func named(pieces []kit.Piece) fact.Names {
+	var names fact.Names
 	for _, p := range pieces {
 		if name := unit.Small(p.Name); !slices.Contains(names, name) {
 			names = append(names, name)
 		}
 	}
-	if len(names) > 3 {
-		return fmt.Sprintf("%s and %d more", strings.Join(names[:3], ", "), len(names)-3)
-	}
-	return strings.Join(names, ", ")
+	return names
 }
 
 func withoutThin(layers []dry.Layer) []dry.Layer {
@@ -98,33 +103,34 @@ const (
 	urgentStopsS = 60
 )
 
-func reachCheck(task *load.Task, steps []Load) Check {
-	c := Check{Check: "reach", State: Settled, Figure: "nothing urgent"}
+func reachCheck(task *load.Task, steps []Step) Check {
+	c := Check{Check: "reach", State: Settled, Figure: fact.Of("reach.nothing-urgent")}
 	worst := 0.0
-	for _, l := range steps {
-		it := itemOf(task, l.Item)
+	for i := range steps {
+		l := &steps[i]
+		it := l.Piece.Item
 		if !it.Use.Urgent {
 			continue
 		}
 		if l.ReachS > worst {
 			worst = l.ReachS
-			c.Figure, c.Detail = fmt.Sprintf("%.0f s", l.ReachS), strings.ToLower(it.Name)
+			c.Figure, c.Detail = fact.Of("reach.seconds", l.ReachS), fact.Of("reach.of", fact.Small(it.Name))
 		}
-		text := fmt.Sprintf("%s: %.0f s, %s", it.Name, l.ReachS, strings.ToLower(task.Pack.Zone(l.Zone).Name))
+		found := fact.Of("reach.urgent", it.Name, l.ReachS, fact.Small(l.Zone.Name))
 		if l.LiftedOut > 0 {
-			text += fmt.Sprintf(", %s to lift out", Things(l.LiftedOut))
+			found = fact.Of("reach.urgent-under", it.Name, l.ReachS, fact.Small(l.Zone.Name), fact.Things(l.LiftedOut))
 		}
 		switch {
 		case l.ReachS > urgentStopsS:
-			c.raise(Stop, text+". It must come to hand at once.", l.Item)
+			c.raise(Stop, fact.Of("reach.too-late", found), it.ID)
 		case l.ReachS > urgentLooksS:
-			c.raise(Look, text+".", l.Item)
+			c.raise(Look, fact.Of("reach.found", found), it.ID)
 		default:
-			c.raise(Settled, text+".", l.Item)
+			c.raise(Settled, fact.Of("reach.found", found), it.ID)
 		}
 	}
 	if worst == 0 {
-		c.raise(Settled, fmt.Sprintf("No packed thing is marked as needed in seconds; the quickest zone takes %.0f s.", quickest(&task.Pack)))
+		c.raise(Settled, fact.Of("reach.none-marked", quickest(&task.Pack)))
 	}
 	return c
 }
@@ -135,14 +141,6 @@ func quickest(pack *rucksack.Pack) float64 {
 		best = min(best, reach.Seconds(&pack.Zones[i], 0, 0))
 	}
 	return best
-}
-
-// Findings counts in words.
-func Findings(n int) string {
-	if n == 1 {
-		return "1 finding"
-	}
-	return fmt.Sprintf("%d findings", n)
 }
 
 func itemOf(task *load.Task, id string) *kit.Item {

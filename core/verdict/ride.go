@@ -1,12 +1,12 @@
 package verdict
 
 import (
-	"fmt"
 	"math"
 	"slices"
 
 	"tornister/core/balance"
 	"tornister/core/dry"
+	"tornister/core/fact"
 	"tornister/core/load"
 	"tornister/core/rucksack"
 )
@@ -88,34 +88,30 @@ func sidesApart(pack *rucksack.Pack) float64 {
 // sideLooksG is the difference between the sides from which one feels it (our estimate).
 const sideLooksG = 400
 
-func balanceCheck(task *load.Task, b Balance) Check {
-	c := Check{Check: "balance", State: Settled, Figure: fmt.Sprintf("%.0f %%", 100*b.Height), Detail: fmt.Sprintf("lean %.0f°", b.LeanDeg)}
-	where := fmt.Sprintf("The weight lies %.0f %% of the way from hip belt to shoulder; the chosen way wants %.0f to %.0f %% (common practice).",
-		100*b.Height, 100*b.Band[0], 100*b.Band[1])
+func balanceCheck(b Balance) Check {
+	c := Check{Check: "balance", State: Settled, Figure: fact.Of("balance.height", 100*b.Height), Detail: fact.Of("balance.lean", b.LeanDeg)}
+	where := fact.Of("balance.where", 100*b.Height, 100*b.Band[0], 100*b.Band[1])
 	switch {
 	case b.Height < b.Band[0]-0.005:
-		c.raise(Look, where+" Move something heavy up.")
+		c.raise(Look, fact.Of("balance.too-low", where))
 	case b.Height > b.Band[1]+0.005:
-		c.raise(Look, where+" Move something heavy down.")
+		c.raise(Look, fact.Of("balance.too-high", where))
 	default:
 		c.raise(Settled, where)
 	}
-	c.raise(Settled, fmt.Sprintf("Its middle is %s from the back panel; you lean about %.0f° to carry it (a comparison between plans, not a promise).",
-		task.Trip.Units.Length(math.Round(b.CentreCm[1])), b.LeanDeg))
-	side := "right"
-	other := "left"
-	if b.SideG < 0 {
-		side, other = other, side
-	}
-	if g := math.Abs(b.SideG); g >= sideLooksG {
-		c.raise(Look, fmt.Sprintf("The %s is heavier: move %s from the %s to the %s.", side, task.Trip.Units.Mass(g), side, other))
-	} else {
-		c.raise(Settled, fmt.Sprintf("Sides balance to %s.", task.Trip.Units.Mass(g)))
+	c.raise(Settled, fact.Of("balance.from-back", fact.Cm(math.Round(b.CentreCm[1])), b.LeanDeg))
+	switch g := fact.Grams(math.Abs(b.SideG)); {
+	case g < sideLooksG:
+		c.raise(Settled, fact.Of("balance.sides", g))
+	case b.SideG > 0:
+		c.raise(Look, fact.Of("balance.right-heavy", g))
+	default:
+		c.raise(Look, fact.Of("balance.left-heavy", g))
 	}
 	if b.Stands {
-		c.raise(Settled, fmt.Sprintf("It stands by itself, until tipped by %.0f°.", b.TipDeg))
+		c.raise(Settled, fact.Of("balance.stands", b.TipDeg))
 	} else {
-		c.raise(Look, fmt.Sprintf("It will not stand by itself: a tilt of %.0f° is enough.", max(0, b.TipDeg)))
+		c.raise(Look, fact.Of("balance.tips", max(0, b.TipDeg)))
 	}
 	return c
 }

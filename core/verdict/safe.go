@@ -1,16 +1,16 @@
 package verdict
 
 import (
-	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"strings"
 
 	"tornister/core/dry"
+	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/trail"
-	"tornister/core/unit"
 )
 
 // safety collects what the Safe check finds. Each rule is a method; it says what it found, from which source, and the
@@ -25,7 +25,7 @@ type safety struct {
 // safeCheck goes through the rules of safety. What it does not know (a bag without a comfort temperature, a trip
 // without dates or legs) it does not judge.
 func safeCheck(task *load.Task, plan *load.Plan, bags *bagging) Check {
-	s := &safety{Check{Check: "safe", State: Settled, Figure: "no finding"}, task, plan, bags}
+	s := &safety{Check{Check: "safe", State: Settled, Figure: fact.Of("safe.none")}, task, plan, bags}
 	for _, b := range plan.Broken {
 		if b.Rule == string(load.RulePin) {
 			continue // no matter of safety: the check of fit says it
@@ -42,16 +42,20 @@ func safeCheck(task *load.Task, plan *load.Plan, bags *bagging) Check {
 	s.worn()
 	s.water()
 	if n := len(s.Reasons); n > 0 {
-		s.Figure = Findings(n)
+		s.Figure = fact.Of("safe.findings", n)
+		if n == 1 {
+			s.Figure = fact.Of("safe.finding")
+		}
 		return s.Check
 	}
-	s.Reasons = []Finding{{Text: "No rule of the trade is broken, and light, water treatment, way and fire have a second. Local rules and makers' instructions go first."}}
+	s.Reasons = []Finding{{Fact: fact.Of("safe.nothing")}}
 	return s.Check
 }
 
 // spared are the functions for which there must be a second way, since life hangs on them (common practice).
-var spared = []struct{ function, words string }{
-	{"light", "a second light"}, {"water-treatment", "a second way to treat water"}, {"navigation", "a second way to find the way"}, {"fire", "a second way to make fire"},
+var spared = map[string]fact.Fact{
+	"light": fact.Of("safe.second-light"), "water-treatment": fact.Of("safe.second-treatment"),
+	"navigation": fact.Of("safe.second-way"), "fire": fact.Of("safe.second-fire"),
 }
 
 // second looks for what there is only one of, and for both of two in the same place: what is lost with the lid is lost
@@ -60,30 +64,30 @@ func (s *safety) second() {
 	if s.task.Trip.Nights == 0 {
 		return
 	}
-	for _, f := range spared {
+	for _, function := range slices.Sorted(maps.Keys(spared)) {
 		n := 0
 		places := map[string]bool{}
 		for i := range s.task.Items {
-			if it := &s.task.Items[i]; it.Serves(f.function) && it.Carry != kit.Left {
+			if it := &s.task.Items[i]; it.Serves(function) && it.Carry != kit.Left {
 				n += it.Count
 				if it.Carry != kit.Pack {
-					places["on the walker"] = true
+					places["walker"] = true
 				}
 			}
 		}
 		var where string
 		for i := range s.plan.Placed {
-			if p := &s.plan.Placed[i]; p.Piece.Serves(f.function) {
+			if p := &s.plan.Placed[i]; p.Piece.Serves(function) {
 				where = p.Zone.Name
 				places[p.Zone.ID] = true
 			}
 		}
-		words := strings.ReplaceAll(f.function, "-", " ")
+		work := strings.ReplaceAll(function, "-", " ")
 		switch {
 		case n == 1:
-			s.raise(Look, fmt.Sprintf("There is only one thing for %s: take %s (common practice).", words, f.words))
+			s.raise(Look, fact.Of("safe.only-one", work, spared[function]))
 		case n > 1 && len(places) == 1 && where != "":
-			s.raise(Look, fmt.Sprintf("Everything for %s is in one place, %s: put one elsewhere, so that both are not lost or wet together (common practice).", words, strings.ToLower(where)))
+			s.raise(Look, fact.Of("safe.one-place", work, fact.Small(where)))
 		}
 	}
 }
@@ -104,7 +108,7 @@ func (s *safety) dates() {
 		if it.Serves("first-aid") || it.Serves("medicine") || it.Has(kit.Rescue) {
 			state = Stop
 		}
-		s.raise(state, fmt.Sprintf("%s is good until %s, and the trip ends on %s: replace it.", it.Name, it.Expires, day), it.ID)
+		s.raise(state, fact.Of("safe.out-of-date", it.Name, it.Expires, day), it.ID)
 	}
 }
 
@@ -137,26 +141,25 @@ func (s *safety) warmth() {
 	}
 	low := s.task.Trip.NightLowC
 	wanted := s.task.Trip.Wanted()
-	temperature := s.task.Trip.Units.Temperature
 	if bag != nil {
 		comfort := *bag.ComfortC - liner
 		limit := comfort - 6 // between the two lie some six degrees (from memory)
 		if bag.LimitC != nil {
 			limit = *bag.LimitC - liner
 		}
-		with := ""
+		var with fact.Fact
 		if liner > 0 {
-			with = " with the liner's " + s.task.Trip.Units.Degrees(liner) + " (common practice)"
+			with = fact.Of("safe.with-liner", fact.Degrees(liner))
 		}
 		switch {
 		case low < limit:
-			s.raise(Stop, fmt.Sprintf("The night may have %s, below the limit of the %s, %s%s (EN ISO 23537-1): take a warmer one.", temperature(low), unit.Small(bag.Name), temperature(limit), with), bag.ID)
+			s.raise(Stop, fact.Of("safe.below-limit", fact.Celsius(low), fact.Small(bag.Name), fact.Celsius(limit), with), bag.ID)
 		case low < comfort:
-			s.raise(Look, fmt.Sprintf("The night may have %s, below the comfort of the %s, %s%s (EN ISO 23537-1): sleep in more clothes, or take a warmer one.", temperature(low), unit.Small(bag.Name), temperature(comfort), with), bag.ID)
+			s.raise(Look, fact.Of("safe.below-comfort", fact.Celsius(low), fact.Small(bag.Name), fact.Celsius(comfort), with), bag.ID)
 		}
 	}
 	if mats > 0 && mats < wanted.MatR-0.05 {
-		s.raise(Look, fmt.Sprintf("The mats have R %.1f together; a night of %s wants R %.1f (common practice).", mats, temperature(low), wanted.MatR), thin...)
+		s.raise(Look, fact.Of("safe.thin-mats", mats, fact.Celsius(low), wanted.MatR), thin...)
 	}
 }
 
@@ -170,9 +173,9 @@ func (s *safety) beside() {
 		for _, o := range p.Beside {
 			switch {
 			case p.Piece.Has(kit.Fuel) && o.Has(kit.Food):
-				s.raise(Look, fmt.Sprintf("%s lies against %s: put something between fuel and food, or the fuel into the pot (common practice).", p.Piece.Name, unit.Small(o.Name)), p.Piece.ID, o.ID)
+				s.raise(Look, fact.Of("safe.fuel-by-food", p.Piece.Name, fact.Small(o.Name)), p.Piece.ID, o.ID)
 			case p.Piece.Has(kit.Sharp) && load.Holed(o):
-				s.raise(Look, fmt.Sprintf("%s lies against %s: sheathe it, or put something soft between (common practice).", p.Piece.Name, unit.Small(o.Name)), p.Piece.ID, o.ID)
+				s.raise(Look, fact.Of("safe.sharp", p.Piece.Name, fact.Small(o.Name)), p.Piece.ID, o.ID)
 			}
 		}
 	}
@@ -187,7 +190,7 @@ func (s *safety) above() {
 		}
 		for _, o := range p.Over {
 			if o.Water.Leaks {
-				s.raise(Look, fmt.Sprintf("%s may leak and lies over %s: lay it lower, or bag what is below.", o.Name, unit.Small(p.Piece.Name)), o.ID, p.Piece.ID)
+				s.raise(Look, fact.Of("safe.leaks-over", o.Name, fact.Small(p.Piece.Name)), o.ID, p.Piece.ID)
 			}
 		}
 	}
@@ -201,7 +204,7 @@ func (s *safety) upright() {
 			continue
 		}
 		if p.Box.Max[2]-p.Box.Min[2] < math.Floor(p.Piece.Shape.LengthCm) {
-			s.raise(Look, fmt.Sprintf("%s lies on its side: carry it upright with its cap on, outside if there is a pocket (common practice).", p.Piece.Name), p.Piece.ID)
+			s.raise(Look, fact.Of("safe.on-side", p.Piece.Name), p.Piece.ID)
 		}
 	}
 }
@@ -217,17 +220,16 @@ func (s *safety) animals() {
 	}) {
 		return
 	}
-	place := s.task.Trip.Camps[at].Place
-	if place == "" {
-		place = fmt.Sprintf("night %d", at+1)
+	place := fact.Of("safe.night", at+1)
+	if name := s.task.Trip.Camps[at].Place; name != "" {
+		place = fact.Of("safe.place", name)
 	}
 	night := s.bags.pack.AtNight()
 	switch {
 	case len(night.Bags) == 0:
-		s.raise(Look, fmt.Sprintf("Animals come for food at %s: take a scent-tight bag, a food canister or a line to hang food, rubbish and toiletries (common practice; local rules first).", place))
+		s.raise(Look, fact.Of("safe.animals", place))
 	case len(night.Out) > 0:
-		s.raise(Look, fmt.Sprintf("Animals come for food at %s, and the scent-tight bags do not take %s: %s more, or a line to hang it (common practice; local rules first).",
-			place, named(night.Out), s.task.Trip.Units.Volume(dry.BuyL(night.Litres))), idsOf(night.Out)...)
+		s.raise(Look, fact.Of("safe.scent-full", place, named(night.Out), fact.Litres(dry.BuyL(night.Litres))), idsOf(night.Out)...)
 	}
 }
 
@@ -245,10 +247,13 @@ func idsOf(pieces []kit.Piece) []string {
 func (s *safety) worn() {
 	for i := range s.task.Items {
 		if it := &s.task.Items[i]; it.Kind == "transceiver" && it.Carry != kit.Left && it.Carry != kit.Worn {
-			s.raise(Stop, fmt.Sprintf("%s belongs on the body, switched on, from the first snow to the last; the ground only for those with training.", it.Name), it.ID)
+			s.raise(Stop, fact.Of("safe.transceiver", it.Name), it.ID)
 		}
 	}
 }
+
+// fullBottleG is what a litre of water weighs with a light bottle round it (our estimate).
+const fullBottleG = 1080
 
 // water compares what is carried with what the thirstiest stretch takes.
 func (s *safety) water() {
@@ -262,7 +267,7 @@ func (s *safety) water() {
 		if it.Consumable != "water" || it.Carry == kit.Left {
 			continue
 		}
-		each := it.MassG / 1080 // full, with a light bottle round it
+		each := it.MassG / fullBottleG // full, with a light bottle round it
 		if kind, known := kit.KindOf(it.Kind); known && kind.HoldsL > 0 && kind.MassG > 0 {
 			each = kind.HoldsL * it.MassG / kind.MassG
 		}
@@ -273,6 +278,6 @@ func (s *safety) water() {
 		if litres < stretch.Litres/2 {
 			state = Stop
 		}
-		s.raise(state, fmt.Sprintf("%s of water for a stretch that takes %s (legs %d to %d): carry more, or find a source between.", s.task.Trip.Units.Drink(litres), s.task.Trip.Units.Drink(stretch.Litres), stretch.From+1, stretch.To+1))
+		s.raise(state, fact.Of("safe.water", fact.Water(litres), fact.Water(stretch.Litres), stretch.From+1, stretch.To+1))
 	}
 }

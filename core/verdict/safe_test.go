@@ -1,18 +1,27 @@
 package verdict_test
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tornister/bundle"
 	"tornister/core/dry"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/trail"
 	"tornister/core/verdict"
+	"tornister/demo"
 )
+
+func read(t testing.TB) *bundle.Bundle {
+	b, err := bundle.Read(demo.LoneWalker)
+	require.NoError(t, err)
+	return b
+}
 
 func degrees(c float64) *float64 { return &c }
 
@@ -33,49 +42,48 @@ func TestRulesOfSafety(t *testing.T) {
 		state  verdict.CheckState
 		says   string
 	}{
-		"out of date (common practice)": {func(task *load.Task) { item(task, "first-aid").Expires = "2026-09-12" }, verdict.Stop, "good until 2026-09-12"},
-		"in date":                       {func(task *load.Task) { item(task, "first-aid").Expires = "2026-09-13" }, verdict.Settled, "No rule"},
+		"out of date (common practice)": {func(task *load.Task) { item(task, "first-aid").Expires = "2026-09-12" }, verdict.Stop, "2026-09-12"},
+		"in date":                       {func(task *load.Task) { item(task, "first-aid").Expires = "2026-09-13" }, verdict.Settled, "safe.nothing"},
 		"below the limit is a stop (EN ISO 23537-1)": {func(task *load.Task) {
 			item(task, "sleeping-bag").ComfortC, item(task, "sleeping-bag").LimitC, task.Trip.NightLowC = degrees(2), degrees(-4), -9
-		}, verdict.Stop, "below the limit"},
+		}, verdict.Stop, "safe.below-limit"},
 		"between comfort and limit is a look; a liner is worth 4 degrees (common practice)": {func(task *load.Task) {
 			item(task, "sleeping-bag").ComfortC, item(task, "sleeping-bag").LimitC, task.Trip.NightLowC = degrees(2), degrees(-4), -3
-		}, verdict.Look, "below the comfort of the down sleeping bag, −2 °C"},
+		}, verdict.Look, "safe.below-comfort [-3 Down sleeping bag -2"},
 		"comfort 2 becomes -2 with a liner (common practice)": {func(task *load.Task) {
 			item(task, "sleeping-bag").ComfortC, item(task, "sleeping-bag").LimitC, task.Trip.NightLowC = degrees(2), degrees(-4), -2
 			item(task, "air-mat").RValue = 5
-		}, verdict.Settled, "No rule"},
+		}, verdict.Settled, "safe.nothing"},
 		"mats add up: R 2 and R 3 make R 5 (ASTM F3340)": {func(task *load.Task) {
 			item(task, "air-mat").RValue, item(task, "foam-mat").RValue, task.Trip.NightLowC = 3, 2, -12
 			item(task, "sleeping-bag").ComfortC, item(task, "sleeping-bag").LimitC = degrees(-15), degrees(-22)
-		}, verdict.Look, "R 5.0 together"},
-		"animals at night": {func(task *load.Task) { task.Trip.Camps = []trail.Camp{{Place: "Dry Cave", Animals: true}} }, verdict.Look, "scent-tight bag"},
-		"a locker will do": {func(task *load.Task) { task.Trip.Camps = []trail.Camp{{Animals: true, FoodLocker: true}} }, verdict.Settled, "No rule"},
+		}, verdict.Look, "safe.thin-mats [5 "},
+		"animals at night": {func(task *load.Task) { task.Trip.Camps = []trail.Camp{{Place: "Dry Cave", Animals: true}} }, verdict.Look, "safe.animals"},
+		"a locker will do": {func(task *load.Task) { task.Trip.Camps = []trail.Camp{{Animals: true, FoodLocker: true}} }, verdict.Settled, "safe.nothing"},
 		"a scent-tight bag that is too small": {func(task *load.Task) {
 			task.Trip.Camps = []trail.Camp{{Animals: true}}
 			task.Bags = append(task.Bags, dry.Bag{ID: "scent", Kind: "scent-bag", VolumeL: 8})
-		}, verdict.Look, "do not take"},
+		}, verdict.Look, "safe.scent-full"},
 		"one that holds all of it will do": {func(task *load.Task) {
 			task.Trip.Camps = []trail.Camp{{Animals: true}}
 			task.Bags = append(task.Bags, dry.Bag{ID: "scent", Kind: "scent-bag", VolumeL: 16})
-		}, verdict.Settled, "No rule"},
-		"water below need": {func(task *load.Task) { item(task, "bottle").Carry = kit.Left }, verdict.Look, "of water for a stretch that takes"},
-		"hardly any water": {func(task *load.Task) { item(task, "bottle").Carry = kit.Left; item(task, "water-bag").Carry = kit.Left }, verdict.Stop, "0.0 L of water"},
+		}, verdict.Settled, "safe.nothing"},
+		"water below need": {func(task *load.Task) { item(task, "bottle").Carry = kit.Left }, verdict.Look, "safe.water"},
+		"hardly any water": {func(task *load.Task) { item(task, "bottle").Carry = kit.Left; item(task, "water-bag").Carry = kit.Left }, verdict.Stop, "safe.water [0 "},
 		"a transceiver is worn": {func(task *load.Task) {
 			k, _ := kit.KindOf("transceiver")
 			task.Items = append(task.Items, kit.Item{ID: "transceiver", Name: k.Name, Kind: k.ID, Count: 1, MassG: k.MassG, Shape: k.Shape, Carry: kit.Pack, Use: k.Use, Water: k.Water, Traits: k.Traits})
-		}, verdict.Stop, "belongs on the body"},
+		}, verdict.Stop, "safe.transceiver"},
 	} {
-		b := read(t, "", "")
+		b := read(t)
 		b.Task.Trip.Camps = nil
 		item(&b.Task, "repair").Traits = nil // the knife is sheathed: only the rule at hand speaks
 		c.change(&b.Task)
-		a, _ := verdict.Of(&b.Task, nil, load.Options{Seed: 1, Quick: true})
-		safe := check(t, a, "safe")
+		safe := verdict.Of(&b.Task, load.Options{Seed: 1, Quick: true}).Check("safe")
 		assert.Equal(t, c.state, safe.State, "%s: %v", name, safe.Reasons)
 		found := false
 		for _, r := range safe.Reasons {
-			found = found || strings.Contains(r.Text, c.says)
+			found = found || strings.Contains(fmt.Sprint(r.Fact), c.says)
 		}
 		assert.True(t, found, "%s: %v", name, safe.Reasons)
 	}
@@ -86,11 +94,11 @@ func TestRulesOfSafety(t *testing.T) {
 func TestWhatAChildMayCarry(t *testing.T) {
 	t.Parallel()
 	for kg, want := range map[float64]verdict.CheckState{120: verdict.Settled, 80: verdict.Look, 60: verdict.Stop} {
-		b := read(t, "", "")
+		b := read(t)
 		b.Task.Trip.Carrier = trail.Carrier{MassKg: kg, HeightCm: 150, Age: 12}
-		a, _ := verdict.Of(&b.Task, nil, load.Options{Seed: 1, Quick: true})
-		weight := check(t, a, "weight")
-		assert.Equal(t, want, weight.State, "%v kg: %v", kg, a.Balance.BodyShare)
-		assert.Contains(t, weight.Reasons[0].Text, "school bags")
+		judged := verdict.Of(&b.Task, load.Options{Seed: 1, Quick: true})
+		weight := judged.Check("weight")
+		assert.Equal(t, want, weight.State, "%v kg: %v", kg, judged.Balance.BodyShare)
+		assert.Equal(t, "weight.child", weight.Reasons[0].Code)
 	}
 }

@@ -22,8 +22,10 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"tornister/answer"
 	"tornister/bundle"
 	"tornister/core/load"
+	"tornister/core/unit"
 	"tornister/core/verdict"
 	"tornister/demo"
 	"tornister/planner"
@@ -47,9 +49,10 @@ func TestDemoAnswersFollowTheSchema(t *testing.T) {
 	for _, text := range demo.Trips {
 		b, err := bundle.Read(text)
 		require.NoError(t, err)
-		answer, plan := verdict.Of(&b.Task, b.Assumed, load.Options{Seed: 1, Sure: true})
-		answer.Cells = verdict.CellsOf(plan)
-		out, err := json.Marshal(answer)
+		judged := verdict.Of(&b.Task, load.Options{Seed: 1, Sure: true})
+		told := answer.Of(judged, b.Assumed, unit.Metric)
+		told.Cells = answer.CellsOf(judged.Plan)
+		out, err := json.Marshal(told)
 		require.NoError(t, err)
 		require.Empty(t, Oracle(text, out))
 	}
@@ -137,18 +140,18 @@ func tryPlan(text []byte) (ok bool, wrong []string) {
 		return false, wrong
 	}
 	end := time.Now().Add(time.Second)
-	answer, plan := verdict.Of(
+	judged := verdict.Of(
 		&b.Task,
-		b.Assumed,
 		load.Options{Seed: 1, Quick: true, Stop: func() bool { return time.Now().After(end) }},
 	)
-	answer.Cells = verdict.CellsOf(plan)
-	out, err := json.Marshal(answer)
+	told := answer.Of(judged, b.Assumed, unit.Metric)
+	told.Cells = answer.CellsOf(judged.Plan)
+	out, err := json.Marshal(told)
 	if err != nil {
 		return true, []string{err.Error()}
 	}
 	var card bytes.Buffer
-	if err := verdict.Card(&card, &b.Task, answer, b.Task.Trip.Units); err != nil {
+	if err := answer.Card(&card, &b.Task, told, unit.Metric); err != nil {
 		wrong = append(wrong, err.Error())
 	}
 	for _, r := range card.String() {

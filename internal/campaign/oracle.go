@@ -24,8 +24,8 @@ var answerSchema = sync.OnceValues(func() (*jsonschema.Schema, error) {
 	return compiler.Compile("urn:tornister:answer:1")
 })
 
-// answer is what the oracle reads of an answer; it shares no types with the planner.
-type answer struct {
+// written is what the oracle reads of an answer; it shares no types with the planner.
+type written struct {
 	Verdict struct {
 		Fits bool `json:"fits"`
 	} `json:"verdict"`
@@ -71,7 +71,7 @@ func Oracle(kit []byte, text []byte) (wrong []string) {
 	if err := schema.Validate(tree); err != nil {
 		bad("the answer does not follow its schema: %v", err)
 	}
-	var a answer
+	var a written
 	if err := json.Unmarshal(text, &a); err != nil {
 		return append(wrong, err.Error())
 	}

@@ -1,4 +1,4 @@
-package verdict
+package answer
 
 import (
 	"fmt"
@@ -7,10 +7,11 @@ import (
 
 	"tornister/core/load"
 	"tornister/core/unit"
+	"tornister/core/verdict"
 )
 
-// Card writes the load card in words: the verdict, the checks, the order of loading with its reasons, and what is left
-// out. Figures are printed in the given system of units.
+// Card writes the load card in words: the verdict, the checks, the order of loading with its reasons, and what is
+// left out. Figures are printed in the given system of units.
 func Card(w io.Writer, task *load.Task, a *Answer, system unit.System) error {
 	names := map[string]string{}
 	for i := range task.Items {
@@ -44,7 +45,7 @@ func Card(w io.Writer, task *load.Task, a *Answer, system unit.System) error {
 		}
 		fmt.Fprintf(&b, "     %s\n", broken.Why)
 	}
-	sums := KitOf(task.Items, &task.Pack)
+	sums := verdict.KitOf(task.Items, &task.Pack)
 	fmt.Fprintf(&b, "\nOn the back %s; base %s, food, fuel and water %s; worn %s, in hand %s.\n", system.Mass(a.Balance.MassG),
 		system.Mass(sums.BaseG), system.Mass(sums.ConsumableG), system.Mass(sums.Worn.MassG), system.Mass(sums.Hand.MassG))
 	fmt.Fprintf(&b, "Lift a heavy pack on to the knee first, then one shoulder. This is advice: local rules, makers' instructions\nand licensed guides go first.\n")
@@ -59,10 +60,10 @@ func pieceName(name string, piece int) string {
 	return name
 }
 
-func reasonWords(reasons []load.Reason) string {
-	words := make([]string, len(reasons))
+func reasonWords(reasons []Reason) string {
+	texts := make([]string, len(reasons))
 	for i, r := range reasons {
-		words[i] = r.Text
+		texts[i] = r.Text
 	}
-	return strings.Join(words, "; ")
+	return strings.Join(texts, "; ")
 }

@@ -1,4 +1,4 @@
-package verdict_test
+package answer_test
 
 import (
 	"testing"
@@ -6,11 +6,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tornister/answer"
 	"tornister/bundle"
 	"tornister/core/dry"
 	"tornister/core/load"
 	"tornister/core/method"
-	"tornister/core/verdict"
 	"tornister/demo"
 )
 
@@ -24,7 +24,7 @@ func TestABagLiesInOnePiece(t *testing.T) {
 			b, err := bundle.Read(text)
 			require.NoError(t, err)
 			require.True(t, b.Task.Method.Set("dry", school))
-			a, plan := verdict.Of(&b.Task, nil, load.Options{Seed: 1, Quick: n+k > 0})
+			a, plan := planned(&b.Task, load.Options{Seed: 1, Quick: n+k > 0})
 			litres, pieces := map[string]float64{}, map[string]int{}
 			for _, bag := range a.Barriers {
 				for _, l := range a.Load {
@@ -61,7 +61,7 @@ func TestABagLiesInOnePiece(t *testing.T) {
 }
 
 // parts counts the pieces that the cells of a bag's things make.
-func parts(plan *load.Plan, bag *verdict.Barrier) int {
+func parts(plan *load.Plan, bag *answer.Barrier) int {
 	mine := map[[3]int]bool{}
 	size := plan.Cells.Solid.Size
 	for cell, owner := range plan.Cells.Owner {
@@ -105,11 +105,7 @@ func parts(plan *load.Plan, bag *verdict.Barrier) int {
 func schoolsOfDryness(t *testing.T) []string {
 	for _, q := range method.Questions {
 		if q.Key == "dry" {
-			var schools []string
-			for _, a := range q.Answers {
-				schools = append(schools, a.Value)
-			}
-			return schools
+			return q.Answers
 		}
 	}
 	require.Fail(t, "no question of dryness")

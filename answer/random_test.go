@@ -1,4 +1,4 @@
-package verdict_test
+package answer_test
 
 import (
 	"encoding/json"
@@ -12,17 +12,17 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tornister/answer"
 	"tornister/bundle"
 	"tornister/core/dry"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/method"
-	"tornister/core/verdict"
 	"tornister/demo"
 )
 
-// anyTask is a generic pack with things of the generic kinds, bags, a way of packing and pins; the same seed gives the
-// same.
+// anyTask is a generic pack with things of the generic kinds, bags, a way of packing and pins; the same seed gives
+// the same.
 func anyTask(t *testing.T, seed int) *load.Task {
 	r := rand.New(rand.NewPCG(uint64(seed), 7))
 	packs := demo.Packs()
@@ -46,7 +46,7 @@ func anyTask(t *testing.T, seed int) *load.Task {
 		task.Bags = append(task.Bags, bag)
 	}
 	for _, q := range method.Questions {
-		task.Method.Set(q.Key, q.Answers[r.IntN(len(q.Answers))].Value)
+		task.Method.Set(q.Key, q.Answers[r.IntN(len(q.Answers))])
 	}
 	task.Trip.Rain, task.Trip.Nights, task.Trip.Days = r.Float64(), 2, 3
 	for range r.IntN(3) {
@@ -70,11 +70,11 @@ func TestAnyAnswerIsExact(t *testing.T) {
 	fits := 0
 	for seed := range 24 {
 		task := anyTask(t, seed)
-		a, plan := verdict.Of(task, nil, load.Options{Seed: 1, Quick: seed%8 > 0})
-		a.Cells = verdict.CellsOf(plan)
+		a, plan := planned(task, load.Options{Seed: 1, Quick: seed%8 > 0})
+		a.Cells = answer.CellsOf(plan)
 		text, err := json.Marshal(a)
 		require.NoError(t, err)
-		var read verdict.Answer
+		var read answer.Answer
 		require.NoError(t, json.Unmarshal(text, &read), "the answer is read back")
 		verify(t, fmt.Sprint("kit ", seed), task, &read)
 		if read.Verdict.Fits {
@@ -95,7 +95,7 @@ type key struct {
 	piece int
 }
 
-func verify(t *testing.T, at string, task *load.Task, a *verdict.Answer) {
+func verify(t *testing.T, at string, task *load.Task, a *answer.Answer) {
 	items := map[string]*kit.Item{}
 	expected := map[key]int{}
 	for i := range task.Items {
@@ -203,8 +203,8 @@ func verify(t *testing.T, at string, task *load.Task, a *verdict.Answer) {
 				assert.Equal(t, pin.Zone, l.Zone, "%s: pinned", at)
 			}
 			kept := (pin.Place == 0 || turns[l.Zone] >= pin.Place && turns[l.Zone] < pin.Place+items[l.Item].Count) && (pin.Lane == load.Full || l.BoxCm == nil || l.Lane == pin.Lane)
-			said := slices.ContainsFunc(a.Broken, func(b load.Broken) bool { return b.Rule == "pin" && slices.Contains(b.Items, pin.Item) })
-			fewer := !slices.ContainsFunc(a.Load, func(o verdict.Load) bool { return o.Step > l.Step && o.Zone == l.Zone && o.Inside == "" }) // it is the last, and there are not so many turns
+			said := slices.ContainsFunc(a.Broken, func(b answer.Broken) bool { return b.Rule == "pin" && slices.Contains(b.Items, pin.Item) })
+			fewer := !slices.ContainsFunc(a.Load, func(o answer.Load) bool { return o.Step > l.Step && o.Zone == l.Zone && o.Inside == "" }) // it is the last, and there are not so many turns
 			assert.True(t, kept || said || fewer, "%s: a pin that is not kept is said: %v, turn %d, %s", at, pin, turns[l.Zone], l.Lane)
 		}
 	}
@@ -230,8 +230,8 @@ func TestAStoppedSearchIsExact(t *testing.T) {
 		task := anyTask(t, seed)
 		var asked atomic.Int64
 		last := int64(1 + 25*seed)
-		a, plan := verdict.Of(task, nil, load.Options{Seed: 1, Stop: func() bool { return asked.Add(1) > last }})
-		a.Cells = verdict.CellsOf(plan)
+		a, plan := planned(task, load.Options{Seed: 1, Stop: func() bool { return asked.Add(1) > last }})
+		a.Cells = answer.CellsOf(plan)
 		verify(t, fmt.Sprintf("kit %d, stopped after %d", seed, last), task, a)
 	}
 }
@@ -241,9 +241,9 @@ func TestThoroughIsNotWorseThanQuick(t *testing.T) {
 	t.Parallel()
 	for seed := range 12 {
 		task := anyTask(t, 100+seed)
-		quick, _ := verdict.Of(task, nil, load.Options{Seed: 1, Quick: true})
+		quick, _ := planned(task, load.Options{Seed: 1, Quick: true})
 		if quick.Verdict.Fits {
-			thorough, _ := verdict.Of(task, nil, load.Options{Seed: 1})
+			thorough, _ := planned(task, load.Options{Seed: 1})
 			assert.True(t, thorough.Verdict.Fits, "kit %d", seed)
 		}
 	}
@@ -255,13 +255,13 @@ func TestMoreRoomDoesNoHarm(t *testing.T) {
 	for seed := range 12 {
 		task := anyTask(t, seed)
 		task.Pins = nil
-		small, _ := verdict.Of(task, nil, load.Options{Seed: 1, Quick: true})
+		small, _ := planned(task, load.Options{Seed: 1, Quick: true})
 		if !small.Verdict.Fits {
 			continue
 		}
 		taller := *task
 		taller.Pack = task.Pack.Grown(6)
-		large, _ := verdict.Of(&taller, nil, load.Options{Seed: 1, Quick: true})
+		large, _ := planned(&taller, load.Options{Seed: 1, Quick: true})
 		assert.True(t, large.Verdict.Fits, "kit %d", seed)
 	}
 }

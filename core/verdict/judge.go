@@ -1,0 +1,94 @@
+// Package verdict judges a plan: it goes through the six checks that are always in view, and what they stand on. It says
+// what it found as facts; package words makes sentences of them, package answer the open answer format.
+package verdict
+
+import (
+	"math"
+
+	"tornister/core/dry"
+	"tornister/core/kit"
+	"tornister/core/load"
+	"tornister/core/reach"
+)
+
+// Judged is a plan with what follows from it.
+type Judged struct {
+	Task     *load.Task
+	Plan     *load.Plan
+	Steps    []Step // beside Plan.Placed
+	Balance  Balance
+	Dry      []Dry
+	Barriers dry.Barriers
+	Checks   []Check // the six, in the order of Names
+}
+
+// Names lists the six checks in the order in which they are shown.
+var Names = []string{"fit", "weight", "balance", "dry", "reach", "safe"}
+
+// Step is one step of the loading order, with its bag and how the thing comes to hand again.
+type Step struct {
+	*load.Placement
+	Bag       string  // id of the innermost bag, the liner too; "" for none
+	ReachS    float64 // seconds
+	LiftedOut int     // things that come out before it, a bag with all that is in it as one
+}
+
+// Of plans a task and judges the plan.
+func Of(task *load.Task, options load.Options) *Judged { return Judge(task, load.Make(task, options)) }
+
+// Judge goes through the checks of a plan of a task.
+func Judge(task *load.Task, plan *load.Plan) *Judged {
+	pack := load.Dryness(task, plan)
+	j := &Judged{Task: task, Plan: plan, Barriers: pack.Plan()}
+	bags := newBagging(pack, &j.Barriers)
+	for i := range plan.Placed {
+		j.Steps = append(j.Steps, step(&plan.Placed[i], bags))
+	}
+	j.Dry = dryness(pack, &j.Barriers)
+	j.Balance = weigh(task, plan, &j.Barriers)
+	j.Checks = []Check{
+		fitCheck(task, plan), weightCheck(task, plan, j.Balance), balanceCheck(j.Balance),
+		dryCheck(pack, &j.Barriers, j.Dry), reachCheck(task, j.Steps), safeCheck(task, plan, bags),
+	}
+	return j
+}
+
+// Check is one of the six by name. It panics for a name that is not in Names.
+func (j *Judged) Check(name string) *Check {
+	for i := range j.Checks {
+		if j.Checks[i].Check == name {
+			return &j.Checks[i]
+		}
+	}
+	panic("no check " + name)
+}
+
+func step(p *load.Placement, bags *bagging) Step {
+	s := Step{Placement: p, LiftedOut: bags.lifted(p)}
+	var opened int
+	s.Bag, opened = bags.of(p)
+	s.ReachS = reach.Seconds(p.Zone, float64(s.LiftedOut), opened)
+	if load.DrunkThroughTube(p.Piece.Item, p.Zone) {
+		s.ReachS = load.TubeSeconds
+	}
+	return s
+}
+
+// NumberOf is the piece's number where its line stands for several things, else 0.
+func NumberOf(p kit.Piece) int {
+	if p.Count > 1 {
+		return p.Number
+	}
+	return 0
+}
+
+func rounded(at [3]float64) [3]float64 {
+	for i := range at {
+		at[i] = round1(at[i])
+	}
+	return at
+}
+
+func round1(v float64) float64 { return math.Round(v*10) / 10 }
+
+func round3(v float64) float64 { return math.Round(v*1000) / 1000 }
