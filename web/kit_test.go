@@ -20,6 +20,7 @@ import (
 
 	"tornister/bundle"
 	"tornister/demo"
+	"tornister/planner"
 	"tornister/standin/forecast"
 	"tornister/store"
 	"tornister/weather"
@@ -183,7 +184,7 @@ func siteWith(t testing.TB, service weather.Service) *site {
 	require.NoError(t, err)
 	_, err = kept.Create(t.Context(), b.Doc)
 	require.NoError(t, err)
-	handler, err := web.New(kept, service, web.Options{Hosts: []string{"example.com"}})
+	handler, err := web.New(kept, service, web.Options{Hosts: []string{"example.com"}, Planner: planner.Options{Thorough: time.Second}})
 	require.NoError(t, err)
 	t.Cleanup(handler.Close)
 	return &site{t, handler}
@@ -198,7 +199,7 @@ func (s *site) shrunk(path string) string {
 
 func TestShrinkMakesItFit(t *testing.T) {
 	t.Parallel()
-	s := newSite(t)
+	s := newSiteWith(t, planner.Options{})
 	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [28, 19, 46]`, `"volume_l": 30`, `"volume_l": 20`, `"collar_cm": 12`, `"collar_cm": 6`).Replace(string(demo.LoneWalker))
 	code, _, _ := s.upload("/trips/import", "bundle", "small.json", []byte(small))
 	require.Equal(t, http.StatusSeeOther, code)

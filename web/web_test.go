@@ -19,6 +19,7 @@ import (
 
 	"tornister/bundle"
 	"tornister/demo"
+	"tornister/planner"
 	"tornister/store"
 	"tornister/weather"
 	"tornister/web"
@@ -30,7 +31,10 @@ type site struct {
 	handler http.Handler
 }
 
-func newSite(t testing.TB) *site {
+// newSite is a site with the lone walker as trip 1, whose thorough searches are cut short.
+func newSite(t testing.TB) *site { return newSiteWith(t, planner.Options{Thorough: time.Second}) }
+
+func newSiteWith(t testing.TB, options planner.Options) *site {
 	kept, err := store.Open(filepath.Join(t.TempDir(), "site.db"))
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = kept.Close() })
@@ -38,7 +42,7 @@ func newSite(t testing.TB) *site {
 	require.NoError(t, err)
 	_, err = kept.Create(t.Context(), b.Doc)
 	require.NoError(t, err)
-	handler, err := web.New(kept, weather.Service{}, web.Options{Hosts: []string{"example.com"}})
+	handler, err := web.New(kept, weather.Service{}, web.Options{Hosts: []string{"example.com"}, Planner: options})
 	require.NoError(t, err)
 	t.Cleanup(handler.Close)
 	return &site{t, handler}
@@ -279,7 +283,7 @@ func TestCompareAndPreset(t *testing.T) {
 // The thorough plan is announced over server-sent events; stopping keeps what has been found.
 func TestProgressAndStop(t *testing.T) {
 	t.Parallel()
-	s := newSite(t)
+	s := newSiteWith(t, planner.Options{})
 	_, page := s.get("/trips/1/load")
 	require.Contains(t, page, `id="searching"`, "the first answer is a quick one and says so")
 	code, events, header := s.do(httptest.NewRequest(http.MethodGet, "/trips/1/progress", nil))

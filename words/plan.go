@@ -86,6 +86,7 @@ var leftOutWords = map[string]string{
 	"load.larger-zone":   "a zone %s larger",
 	"load.longer-pack":   "a pack with %s more room that way, or a way to carry it outside",
 	"load.wider-mouth":   "a pack with a wider mouth",
+	"load.other-pack":    "a wider or deeper pack: a taller one does not help",
 	"load.larger-body":   "a body %s larger, or as much less to carry",
 }
 

@@ -68,7 +68,7 @@ func (s *search) finish(p *packing) *Plan {
 		plan.Bill, plan.Starts, plan.Spread = p.cost(p.turns()), p.starts, p.spread
 	}
 	if len(plan.LeftOut) > 0 {
-		plan.OverL = s.overL(p)
+		s.overL(p, plan)
 		plan.sayOver()
 	}
 	plan.search, plan.packing = s, p
@@ -358,19 +358,16 @@ func (c *choice) room(squeeze float64) float64 {
 	return c.Shape.Litres(squeeze)
 }
 
-// overL finds by how many litres the body would have to grow for the bulky things left out to go in, to a tenth: it
-// puts them into bodies that are taller by whole layers of cells, halves the interval, and counts of the last layer
-// only what is used. Growing cannot help things that no zone can hold, and those do not count.
-func (s *search) overL(p *packing) float64 {
+// overL finds by how many litres the body would have to grow for what is left out to go in, to a tenth: it puts it into
+// bodies that are taller by whole layers of cells, halves the interval, and counts of the last layer only what is used.
+// What no zone can hold, and what goes into no body however tall, does not count: for the latter it is said that litres
+// would not help.
+func (s *search) overL(p *packing, plan *Plan) {
 	a := s.assignment
 	body := ofKind(a.zones, rucksack.Body)
-	cell := s.solid.CellCm
-	layer := a.zones[body].VolumeL / a.zones[body].SizeCm[2] * cell
-	bulky := 0.0
 	var left []*choice
 	for _, c := range a.choices {
 		if c.zone == out && !c.stuck {
-			bulky += c.room(1)
 			left = append(left, c)
 			a.put(c, body)
 		}
@@ -381,57 +378,129 @@ func (s *search) overL(p *packing) float64 {
 		}
 	}()
 	if len(left) == 0 {
-		return 0
+		return
+	}
+	bulky := 0.0
+	for _, c := range left {
+		bulky += c.room(1)
 	}
 	room := p.litres(p.space.Room())
-	lacking := max(0.1, math.Ceil((bulky+p.taken()-room)*10-1e-6)/10)
+	plan.OverL = max(0.1, tenthUp(bulky+p.taken()-room))
 	if s.options.Rough || s.budget.over() { // not tried, or no time to: what is lacking in litres
-		return lacking
+		return
 	}
-	// A soft top can be levelled by hand: then what counts is what the things take and the air they cover.
-	level := 0.0
-	grow := func(layers int) (fits bool, used float64) {
-		grown := s.task.Pack.Grown(float64(layers) * cell)
-		larger := newPacking(a, grown.Solid(cell), p.open, s.budget.part(growBudget))
-		larger.orderLike(p)
-		if !larger.fit(s.random) {
-			return false, 0
-		}
-		larger.run(1)
-		if used = larger.usedOfTop(layer); used < layer {
-			level = larger.taken() - room
-		} else {
-			level = math.Inf(1)
-		}
-		return true, used
+	g := &growing{search: s, from: p, layer: a.zones[body].VolumeL / a.zones[body].SizeCm[2] * s.solid.CellCm}
+	low := max(0, int((bulky+p.tight()-room)/g.layer)-1) // no body can do that has not the litres
+	high := low + int(tallest*bulky/g.layer) + 1
+	if g.takes(high) || g.partedFrom(plan, left, body) && g.takes(high) {
+		plan.OverL = max(0.1, tenthUp(min(g.least(low, high)-room, g.litres())))
+	} else if !s.budget.over() {
+		plan.OverL = 0
 	}
-	low, high, used := 0, max(1, int(bulky/layer)), 0.0
-	for tries := 0; ; tries++ {
-		if s.budget.over() {
-			return lacking
-		}
-		fits, u := grow(high)
-		if used = u; fits || tries == mostGrowing {
-			break
-		}
-		low, high = high, high+high/3+2
+}
+
+// tallest is how much larger than the litres left out the body is made to see what no height helps.
+const tallest = 1.5
+
+// growBudget bounds the search for an order in each of the taller bodies.
+const growBudget = 500
+
+func tenthUp(litres float64) float64 { return math.Ceil(litres*10-1e-6) / 10 }
+
+// growing tries taller bodies.
+type growing struct {
+	search *search
+	from   *packing // the last one that took everything, its order to begin with
+	layer  float64  // litres of a layer of cells
+	layers int      // by which that one is taller
+}
+
+// packing is the packing of a body that is so many layers of cells taller, in the order so far.
+func (g *growing) packing(layers int) *packing {
+	grown := g.search.task.Pack.Grown(float64(layers) * g.search.solid.CellCm)
+	larger := newPacking(g.search.assignment, grown.Solid(g.search.solid.CellCm), g.from.open, g.search.budget.part(growBudget))
+	larger.orderLike(g.from)
+	return larger
+}
+
+// takesAsOrdered reports whether a taller body takes everything in the order so far.
+func (g *growing) takesAsOrdered(layers int) bool {
+	p := g.packing(layers)
+	return g.keep(layers, p, p.run(1))
+}
+
+// takes reports whether a taller body takes everything in some order that a short search finds.
+func (g *growing) takes(layers int) bool {
+	p := g.packing(layers)
+	return g.keep(layers, p, p.fit(g.search.random))
+}
+
+func (g *growing) keep(layers int, p *packing, takes bool) bool {
+	if takes || g.layers == 0 {
+		g.from = p
 	}
-	for high-low > 1 && !s.budget.over() {
-		middle := (low + high) / 2
-		if fits, u := grow(middle); fits {
-			high, used = middle, u
+	if takes {
+		g.layers = layers
+	}
+	return takes
+}
+
+// partedFrom leaves out what went into no body however tall, and says so; it reports whether anything else is left.
+func (g *growing) partedFrom(plan *Plan, left []*choice, body int) bool {
+	a, rest := g.search.assignment, 0
+	for _, c := range left {
+		if i := slices.Index(g.from.inside, c); i < 0 || !slices.Contains(g.from.trial.Out, i) {
+			rest++
+			continue
+		}
+		a.put(c, out)
+		for i := range plan.LeftOut {
+			if plan.LeftOut[i].Piece == c.Piece {
+				plan.LeftOut[i].LeastChange = fact.Of("load.other-pack")
+			}
+		}
+	}
+	return rest > 0
+}
+
+// least makes the body as low as the order so far allows, then as another allows: a layer less, and then two. It gives
+// the litres of what that takes and of the air below, +Inf when its top is hard and cannot be levelled by hand.
+func (g *growing) least(low, high int) (level float64) {
+	budget := g.search.budget
+	for high-low > 1 && !budget.over() {
+		if middle := (low + high) / 2; g.takesAsOrdered(middle) {
+			high = middle
 		} else {
 			low = middle
 		}
 	}
-	over := min(level, float64(high-1)*layer+used)
-	return max(0.1, math.Ceil(over*10-1e-6)/10)
+	for step := 1; high > 1 && !budget.over() && g.takes(max(1, high-step)); step++ {
+		high = max(1, high-step)
+	}
+	g.from.run(1)
+	if g.from.usedOfTop(g.layer) < g.layer {
+		return g.from.taken()
+	}
+	return math.Inf(1)
+}
+
+// litres is by how much the body that took everything is larger: of its last layer only what is used counts.
+func (g *growing) litres() float64 {
+	return float64(g.layers-1)*g.layer + g.from.usedOfTop(g.layer)
 }
 
 // litres is the room of so many cells.
 func (p *packing) litres(cells int) float64 {
 	cell := p.space.Solid.CellCm
 	return float64(cells) * cell * cell * cell / 1000
+}
+
+// tight is the litres of all that goes into the solid when it is squeezed tight.
+func (p *packing) tight() (sum float64) {
+	for _, c := range p.inside {
+		sum += c.room(1)
+	}
+	return sum
 }
 
 // taken is the litres of all that is in the last trial and of the air that it covers.
@@ -442,12 +511,6 @@ func (p *packing) taken() float64 {
 	}
 	return p.litres(covered)
 }
-
-// mostGrowing is how often the body is made a third taller before what is left out is taken for what no height helps.
-const mostGrowing = 5
-
-// growBudget bounds the search for an order in each of the taller bodies.
-const growBudget = 1500
 
 // usedOfTop is how many litres of the uppermost layer are taken in the last trial: all of it when something there
 // keeps its shape.
@@ -471,6 +534,9 @@ func (p *Plan) sayOver() {
 	for i := range p.LeftOut {
 		if l := &p.LeftOut[i]; l.LeastChange.None() {
 			l.LeastChange = fact.Of("load.larger-body", fact.Litres(p.OverL))
+			if p.OverL == 0 {
+				l.LeastChange = fact.Of("load.other-pack")
+			}
 		}
 	}
 }

@@ -78,7 +78,11 @@ func TestDemoKitsAreProved(t *testing.T) {
 			task.Pack = task.Pack.Grown(cm)
 			plan := load.Make(&task, load.Options{Seed: 1})
 			assert.Zero(t, plan.Proof.Gap(), "%s, %v cm", b.Doc.Name(), cm)
-			want, err := outside.Glpsol(t.TempDir(), plan.WriteLP)
+			solver := outside.Glpsol
+			if cm < 0 {
+				solver = outside.Cbc // quicker where things are left out: 0.4 s against 9 s for the lone walker
+			}
+			want, err := solver(t.TempDir(), plan.WriteLP)
 			if errors.Is(err, outside.ErrUnended) {
 				continue
 			}
@@ -182,7 +186,7 @@ func TestGrowingBody(t *testing.T) {
 	for cm := -24.0; cm <= 12; cm += 6 {
 		task := walker(t)
 		task.Pack = task.Pack.Grown(cm)
-		fits := load.Make(task, load.Options{Seed: 1}).Fits()
+		fits := load.Make(task, load.Options{Seed: 1, Quick: cm < -6 || cm > 0}).Fits() // thorough where it is decided
 		assert.True(t, fits || !fitted, "it fitted a body 6 cm lower than %+.0f cm", cm)
 		fitted = fits
 	}
