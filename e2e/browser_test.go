@@ -44,14 +44,20 @@ type browser struct {
 // patience bounds a whole journey; a step waits for its condition, not for time to pass.
 const patience = 5 * time.Minute
 
+// How long a thorough search may take: briefly where a journey does not look at its end.
+const (
+	briefly    = 300 * time.Millisecond
+	thoroughly = 15 * time.Second
+)
+
 // open gives a tab on the demo data, with its trip as number 1.
-func open(t *testing.T, width, height int64) *browser {
+func open(t *testing.T, width, height int64, thorough time.Duration) *browser {
 	t.Helper()
-	return openWith(t, width, height, string(demo.LoneWalker))
+	return openWith(t, width, height, thorough, string(demo.LoneWalker))
 }
 
 // openWith gives a tab on a database with these bundles as trips, or with nothing.
-func openWith(t *testing.T, width, height int64, bundles ...string) *browser {
+func openWith(t *testing.T, width, height int64, thorough time.Duration, bundles ...string) *browser {
 	t.Helper()
 	program, err := exec.LookPath("chromium")
 	require.NoError(t, err, "Chromium is missing; make test installs it")
@@ -66,7 +72,7 @@ func openWith(t *testing.T, width, height int64, bundles ...string) *browser {
 	}
 	service := httptest.NewServer(forecast.New(forecast.Fine, time.Now))
 	t.Cleanup(service.Close)
-	handler, err := web.New(kept, weather.Service{URL: service.URL}, web.Options{Planner: planner.Options{AtOnce: 1, Thorough: 15 * time.Second}})
+	handler, err := web.New(kept, weather.Service{URL: service.URL}, web.Options{Planner: planner.Options{AtOnce: 1, Thorough: thorough}})
 	require.NoError(t, err)
 	t.Cleanup(handler.Close)
 	server := httptest.NewServer(handler)

@@ -13,7 +13,7 @@ import (
 // out, undo.
 func TestBulkierSleepingBag(t *testing.T) {
 	t.Parallel()
-	b := open(t, 1280, 800)
+	b := open(t, 1280, 800, briefly)
 	b.goTo("/")
 	b.do(click(`.trips a`))
 	b.says("#verdict", "fits")
@@ -45,7 +45,7 @@ func TestBulkierSleepingBag(t *testing.T) {
 // The whole of Load by keyboard: choose, pin, move, undo.
 func TestLoadByKeyboard(t *testing.T) {
 	t.Parallel()
-	b := open(t, 1280, 800)
+	b := open(t, 1280, 800, briefly)
 	b.goTo("/trips/1/load")
 	b.do(chromedp.KeyEvent(kb.ArrowDown))
 	b.until(`location.search.includes("thing=")`)
@@ -72,7 +72,7 @@ func TestLoadByKeyboard(t *testing.T) {
 // A second window that changes the same trip is told, and what it entered is kept.
 func TestTwoWindows(t *testing.T) {
 	t.Parallel()
-	b := open(t, 1280, 800)
+	b := open(t, 1280, 800, briefly)
 	b.goTo("/trips/1/layout?item=pot")
 	eval[bool](b, `fetch("/trips/1/items/mug/remove", {method: "POST", body: new URLSearchParams({version: "1", return: "/"})}).then(r => r.ok)`)
 	b.enter("#field-mass", "222")
@@ -90,7 +90,7 @@ func TestAccessible(t *testing.T) {
 	for _, width := range []int64{1280, 390} {
 		t.Run(strconv.Itoa(int(width)), func(t *testing.T) {
 			t.Parallel()
-			b := open(t, width, 800)
+			b := open(t, width, 800, briefly)
 			b.goTo("/trips/1/layout")
 			eval[bool](b, `fetch("/trips/1/shelve", {method: "POST", body: new URLSearchParams({version: "1", return: "/"})}).then(r => r.ok)`)
 			pack := eval[string](b, `fetch("/packs", {method: "POST", body: new URLSearchParams({pack: "generic:trainee-65"})}).then(r => new URL(r.url).pathname)`)
@@ -125,7 +125,7 @@ func (b *browser) barsNobody(what, options string) {
 // Load plays the loading step by step, cuts elsewhere, and compares ways of packing.
 func TestPlayCutCompare(t *testing.T) {
 	t.Parallel()
-	b := open(t, 1280, 800)
+	b := open(t, 1280, 800, thoroughly)
 	b.goTo("/trips/1/load")
 	b.says(".checks", "in 100") // the thorough plan has arrived without a reload
 	b.until(`!document.querySelector("#searching")`)

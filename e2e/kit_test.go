@@ -26,7 +26,7 @@ var thirty = []string{"down bag 950 g 7 l", "air mat 450 g", "tent for one 1.3 k
 // after the other, Load. docs/actions.md counts the actions.
 func TestFromNothingByTyping(t *testing.T) {
 	t.Parallel()
-	b := openWith(t, 1280, 800)
+	b := openWith(t, 1280, 800, thoroughly)
 	b.goTo("/")
 	actions := 0
 	act := func(steps ...step) {
@@ -64,7 +64,7 @@ func jsonOf(v any) string {
 // The same with the list pasted.
 func TestFromNothingByPasting(t *testing.T) {
 	t.Parallel()
-	b := openWith(t, 1280, 800)
+	b := openWith(t, 1280, 800, briefly)
 	b.goTo("/")
 	b.do(chromedp.KeyEvent("n"), chromedp.KeyEvent("Pasted\r"))
 	b.says("#verdict", "to pack")
@@ -89,7 +89,7 @@ var sheets = map[string]struct {
 
 func TestSpreadsheetsThroughTheBrowser(t *testing.T) {
 	t.Parallel()
-	b := open(t, 1280, 800)
+	b := open(t, 1280, 800, briefly)
 	folder := t.TempDir()
 	bring := func(name, text string, replace bool) {
 		file := filepath.Join(folder, name)
@@ -147,7 +147,7 @@ func (b *browser) item(name string) *kit.Item {
 func TestShrinkByKeyboard(t *testing.T) {
 	t.Parallel()
 	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [28, 19, 46]`, `"volume_l": 30`, `"volume_l": 20`, `"collar_cm": 12`, `"collar_cm": 6`).Replace(string(demo.LoneWalker))
-	b := openWith(t, 1280, 800, small)
+	b := openWith(t, 1280, 800, thoroughly, small)
 	b.goTo("/trips/1/load")
 	b.says("#verdict", "does not fit")
 	b.do(chromedp.KeyEvent("3"))
@@ -167,7 +167,7 @@ func TestShrinkByKeyboard(t *testing.T) {
 // The groundsheet chooses, a reading measures, the shelf keeps, the trip follows.
 func TestLayOutMeasureShelve(t *testing.T) {
 	t.Parallel()
-	b := open(t, 1280, 800)
+	b := open(t, 1280, 800, briefly)
 	b.goTo("/trips/1/layout")
 	eval[any](b, `document.querySelector('svg [data-line="camp-shoes"] .lay-outline').dispatchEvent(new MouseEvent("click", {bubbles: true}))`)
 	b.says(".side h2", "Camp shoes")
@@ -192,7 +192,7 @@ func TestLayOutMeasureShelve(t *testing.T) {
 // The drawing of a pack follows while its measures are typed, before they are saved.
 func TestAPackDrawnWhileTyping(t *testing.T) {
 	t.Parallel()
-	b := openWith(t, 1280, 800)
+	b := openWith(t, 1280, 800, briefly)
 	b.goTo("/packs")
 	b.do(click(`.side button`))
 	b.says("#verdict", "as stated")
@@ -212,7 +212,7 @@ func TestAPackDrawnWhileTyping(t *testing.T) {
 // A drill is played and timed by keyboard; another school changes the weak points.
 func TestRehearseAndKeepDryByKeyboard(t *testing.T) {
 	t.Parallel()
-	b := open(t, 1280, 800)
+	b := open(t, 1280, 800, briefly)
 	b.goTo("/trips/1/dry")
 	b.says("#verdict", "All dry")
 	b.do(chromedp.KeyEvent("6"))

@@ -55,7 +55,7 @@ func TestScreenshots(t *testing.T) {
 		t.Skip("make screenshots takes the pictures")
 	}
 	for _, shot := range shots {
-		b := open(t, shot.width, shot.height)
+		b := open(t, shot.width, shot.height, thoroughly)
 		b.alsoTooMuch()
 		b.goTo("/trips/1/load") // so that the list of trips has its verdict
 		b.until(`!document.querySelector("#searching")`)
