@@ -23,6 +23,7 @@ type choice struct {
 	pin         *Pin
 	zone        int       // index into the pack's zones, or out
 	price       []float64 // by zone; +Inf where it cannot be
+	lies        []lies    // by zone, how it lies there
 	leave       float64
 	stuck       bool // no zone at all takes it
 	stays       int  // the zone it is in now, or out
@@ -102,6 +103,7 @@ func (a *assignment) newChoice(p kit.Piece) *choice {
 	if p.Shape.Kind != kit.Soft {
 		c.rigid = p.Shape.BoxL()
 	}
+	c.lies = make([]lies, len(a.zones))
 	for _, q := range append([]kit.Piece{p}, c.inside...) {
 		c.mass += q.MassG
 		c.food += count(q.Has(kit.Food))
@@ -112,8 +114,9 @@ func (a *assignment) newChoice(p kit.Piece) *choice {
 	c.price = make([]float64, len(a.zones))
 	for i := range a.zones {
 		z := &a.zones[i]
+		c.lies[i] = lie(&a.task.Pack, &a.rooms[i], c.Shape, c.mass)
 		switch {
-		case c.pin != nil && c.pin.Zone != "" && c.pin.Zone != z.ID, !holds(&a.rooms[i], c),
+		case c.pin != nil && c.pin.Zone != "" && c.pin.Zone != z.ID, !c.lies[i].goes,
 			z.Kind == rucksack.Straps && !c.pinnedTo(z) && !mayHang(a.task.Method, c.Item):
 			c.price[i] = math.Inf(1)
 		default:
@@ -129,17 +132,6 @@ func (a *assignment) newChoice(p kit.Piece) *choice {
 }
 
 func (c *choice) pinnedTo(z *rucksack.Zone) bool { return c.pin != nil && c.pin.Zone == z.ID }
-
-// holds reports whether the empty zone could take the thing: dimensions, mouth, litres and, on straps, mass.
-func holds(z *rucksack.Zone, c *choice) bool {
-	if c.Shape.Kind != kit.Soft && (!c.Shape.Within(z.Sides()) || !c.Shape.Passes(z.MouthCm)) {
-		return false
-	}
-	if z.Kind == rucksack.Straps {
-		return c.Shape.Rigid() && (z.MaxMassG == 0 || c.mass <= z.MaxMassG)
-	}
-	return c.Shape.Litres(1) <= z.CapacityL()+litreSlack
-}
 
 // room is the capacity of a zone after what the pockets that draw on it take, when these are squeezed that much.
 func (a *assignment) room(zone int, squeeze float64) float64 {
@@ -220,12 +212,12 @@ func (c *choice) cost(zone int) float64 {
 // put moves a choice to a zone without asking what it costs.
 func (a *assignment) put(c *choice, zone int) {
 	if c.zone != out {
-		a.fills[c.zone].add(c, -1)
+		a.fills[c.zone].add(c, c.zone, -1)
 		a.moment -= sideMoment(&a.zones[c.zone], c.mass)
 	}
 	c.zone = zone
 	if zone != out {
-		a.fills[zone].add(c, 1)
+		a.fills[zone].add(c, zone, 1)
 		a.moment += sideMoment(&a.zones[zone], c.mass)
 	}
 }

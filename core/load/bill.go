@@ -16,11 +16,12 @@ const (
 	perHollowL = 4.0  // a litre of hollow spot
 	perSpineCm = 0.02 // a square centimetre of something hard against the spine
 	perTurn    = 1.5  // a turn in the order away from the planned one
-	topUses    = 2.0  // uses a day that what is wanted on top counts as
+	topUses    = 10.0 // uses a day that what is wanted on top counts as
 	perDeepCm  = 0.3  // a centimetre of height of what is wanted deep
 	perKg      = 3.0  // a kilogram a centimetre outside the load band
 	perSoaked  = 15.0 // something that must stay dry and is rained on in a drill in which nothing may be
 	perBandCm  = 8.0  // a centimetre of the whole pack's centre outside the load band
+	perDay     = 25.0 // a day's food under that of a later day
 	perBeside  = 30.0 // something against what it would spoil: sharp things and air mats, fuel and food
 )
 
@@ -34,6 +35,7 @@ const (
 	aimDig
 	aimRain
 	aimDrill
+	aimDays
 	aimBeside
 	aimBand
 	aimSpine
@@ -48,7 +50,7 @@ const (
 // aimFacts say what a thing out of its turn is good for.
 var aimFacts = [aims]fact.Fact{
 	aimRoom: fact.Of("load.aim-room"), aimDig: fact.Of("load.aim-dig"), aimRain: fact.Of("load.aim-rain"),
-	aimDrill: fact.Of("load.aim-drill"), aimBeside: fact.Of("load.aim-beside"), aimBand: fact.Of("load.aim-band"),
+	aimDrill: fact.Of("load.aim-drill"), aimDays: fact.Of("load.aim-days"), aimBeside: fact.Of("load.aim-beside"), aimBand: fact.Of("load.aim-band"),
 	aimSpine: fact.Of("load.aim-spine"), aimLever: fact.Of("load.aim-lever"), aimHollow: fact.Of("load.aim-hollow"),
 	aimDeep: fact.Of("load.aim-deep"),
 }
@@ -166,6 +168,13 @@ func (p *packing) dig(b *bill, i int, seen *stuff.Survey, z float64) {
 	c := p.inside[i]
 	inWay := p.inWay(i, seen)
 	lifted := p.lifts(inWay, i)
+	if c.Has(kit.Food) && c.Day > 0 {
+		for j, other := range p.inside {
+			if inWay.Has(j) && other.Has(kit.Food) && other.Day > c.Day {
+				b[aimDays] += perDay
+			}
+		}
+	}
 	uses := p.uses[i]
 	if uses > 0 || len(c.limits) > 0 {
 		exposed := p.task.Trip.Rain * float64(p.exposed(inWay))

@@ -278,12 +278,12 @@ func (a *assignment) spilled(f factors) (list []*choice, ok bool) {
 		}
 		over := -z.CapacityL()
 		var in []*choice
-		litres := func(c *choice) float64 { return c.room(1) * f.of(c.Item) }
+		litres := func(c *choice) float64 { return c.roomIn(i, 1) * f.of(c.Item) }
 		for _, c := range a.choices {
 			if c.zone != i {
 				continue
 			}
-			if shape := scaled(c.Shape, f.of(c.Item)); shape.Kind != kit.Soft && !shape.Within(z.Sides()) {
+			if shape := scaled(c.Shape, f.of(c.Item)); shape.Kind != kit.Soft && !lie(&a.task.Pack, z, shape, c.mass).goes {
 				list = append(list, c)
 				continue
 			}

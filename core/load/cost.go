@@ -22,6 +22,7 @@ const (
 	RuleDrill   Rule = "drill"          // what a drill asks for within its limit
 	RuleDug     Rule = "exposure"       // dry things that lie in the rain while one digs
 	RuleCamp    Rule = "camp"           // what only camp needs leaves the pockets to the day
+	RuleMesh    Rule = "mesh"           // what is small, precious or electric is lost out of open mesh
 	RuleSwing   Rule = "swing"          // weight away from the back pulls
 	RuleHeight  Rule = "height"         // weight outside the load band of the school
 	RuleWet     Rule = "wet-apart"      // wet and leaking things away from dry ones
@@ -49,7 +50,12 @@ const (
 	perSqueezeL  = 8.0    // a litre that is squeezed away
 	perBodyLitre = 0.8    // a litre in the body or bottom
 	schoolAsks   = 40.0   // going against the chosen school
-	hidden       = 200.0  // first aid in the body, where a companion who is told in five words does not find it
+	hidden       = 400.0  // first aid where a companion who is told in five words does not find it
+	campInPocket = 60.0   // a camp thing in a pocket for the day: above any second that it saves
+	campInLid    = 6.0    // and in the lid
+	meshLoses    = 150.0  // something small, precious or electric in open mesh
+	meshL        = 0.15   // litres below which a thing slips out of open mesh (our estimate)
+	bottleInBody = 25.0   // a full bottle in the body, while a side pocket could hold it; half of it in the lid
 	inRescuesWay = 60.0   // something else in the compartment for shovel and probe
 	underDry     = 120.0  // what is put on in the rain in the body, under dry things that get wet while one digs
 	urgentUses   = 8.0    // how many calm uses one use in a hurry counts for
@@ -198,12 +204,12 @@ func terms(task *Task, p *choice, z *rucksack.Zone) []term {
 		}
 		add(RuleDug, dug)
 	}
-	if p.Serves("first-aid") && (z.Solid() || z.Kind == rucksack.Inner) {
+	if p.Serves("first-aid") && (z.Solid() || z.Kind == rucksack.Inner || z.Kind == rucksack.Sleeve) {
 		add(RuleFound, hidden)
 	}
-	pocket := !z.Solid() && z.Kind != rucksack.Straps
-	if pocket && (p.Use.When == kit.Camp || p.Use.When == kit.Need && !p.Use.Urgent) && !p.Has(kit.Electronic) {
-		add(RuleCamp, 6)
+	add(RuleCamp, campCost(p, z))
+	if z.Weather == rucksack.Open && z.Kind != rucksack.Straps && slips(p) {
+		add(RuleMesh, meshLoses)
 	}
 	body := task.Pack.Of(rucksack.Body)
 	add(RuleSwing, kilos*gravity*max(0, z.AtCm[1]-body.AtCm[1])/100*perNewtonM)
@@ -223,6 +229,28 @@ func terms(task *Task, p *choice, z *rucksack.Zone) []term {
 	}
 	schoolTerms(task.Method, p, z, add)
 	return list
+}
+
+// campCost keeps the pockets to what the day needs: hip, side, shoulder and front altogether, but for what comes back
+// wet, which dries out there.
+func campCost(p *choice, z *rucksack.Zone) float64 {
+	switch {
+	case z.Solid() || z.Kind == rucksack.Straps || p.Use.Urgent:
+		return 0
+	case p.Use.When == kit.Camp && p.wet == 0 && z.Kind != rucksack.Lid && z.Kind != rucksack.Inner && z.Kind != rucksack.Sleeve:
+		return campInPocket
+	case p.Use.When == kit.Camp || p.Use.When == kit.Need:
+		return campInLid
+	}
+	return 0
+}
+
+// precious are kinds that nobody wants to lose, beside what is electric.
+var precious = []string{"wallet", "medicine", "glasses", "sunglasses", "compass", "whistle"}
+
+// slips reports whether a thing must not ride in open mesh.
+func slips(p *choice) bool {
+	return p.Has(kit.Electronic) || slices.Contains(precious, p.Kind) || p.Shape.Litres(1) < meshL && p.wet == 0
 }
 
 // heightCost is the moment of a mass about the nearer edge of the load band, as if tipping the walker.
@@ -251,6 +279,10 @@ func schoolTerms(m method.Method, p *choice, z *rucksack.Zone, add func(Rule, fl
 			m.Water == "top" && z.Kind != rucksack.Body && flat,
 			m.Water == "bottles" && z.Kind != rucksack.Side && z.Kind != rucksack.Shoulder:
 			add(RuleWater, schoolAsks)
+		case p.Shape.Rigid() && z.Solid():
+			add(RuleWater, bottleInBody)
+		case p.Shape.Rigid() && z.Kind == rucksack.Lid:
+			add(RuleWater, bottleInBody/2)
 		}
 	}
 	if lowest(m, p.Item) && z.Kind != rucksack.Bottom {

@@ -93,7 +93,12 @@ func (a *assignment) zoneFact(rule Rule, c *choice, next int) fact.Fact {
 	case RuleDug:
 		return fact.Of("load.dug", there)
 	case RuleCamp:
-		return fact.Of("load.camp")
+		if z.Solid() {
+			return fact.Of("load.camp")
+		}
+		return fact.Of("load.camp-less", there)
+	case RuleMesh:
+		return fact.Of("load.mesh", there)
 	case RuleSwing:
 		return fact.Of("load.swing", fact.Grams(c.mass), there)
 	case RuleHeight:
@@ -108,6 +113,9 @@ func (a *assignment) zoneFact(rule Rule, c *choice, next int) fact.Fact {
 		}
 		return fact.Of("load.rescue")
 	case RuleWater:
+		if c.Shape.Rigid() && a.task.Method.Water != "bottles" {
+			return fact.Of("load.bottle-outside")
+		}
 		return waterFacts[a.task.Method.Water]
 	case RuleLowest:
 		if lowest(a.task.Method, c.Item) {
@@ -196,7 +204,7 @@ func whyTurn(task *Task, c *choice, p *Placement, apart int) Reason {
 var turnFacts = map[string]fact.Fact{
 	"lowest": fact.Of("load.turn-lowest"), "urgent": fact.Of("load.turn-urgent"), "water-top": fact.Of("load.turn-water-top"),
 	"shelter-top": fact.Of("load.turn-shelter-top"), "camp": fact.Of("load.turn-camp"), "need": fact.Of("load.turn-need"),
-	"arrival": fact.Of("load.turn-arrival"), "halt": fact.Of("load.turn-halt"), "moving": fact.Of("load.turn-moving"),
+	"arrival": fact.Of("load.turn-arrival"), "food-day": fact.Of("load.turn-food-day"), "halt": fact.Of("load.turn-halt"), "moving": fact.Of("load.turn-moving"),
 }
 
 var heavyFacts = map[string]fact.Fact{

@@ -2,6 +2,7 @@ package load_test
 
 import (
 	"fmt"
+	"math"
 	"math/rand/v2"
 	"slices"
 	"testing"
@@ -88,7 +89,7 @@ func TestEveryPieceOnceAndNoZoneOverfull(t *testing.T) {
 			if p.Inside == "" {
 				tight[p.Zone.ID] += p.Piece.Shape.Litres(1)
 				if p.Piece.Shape.Kind != kit.Soft {
-					assert.True(t, p.Piece.Shape.Within(p.Zone.Sides()), "%s in %s", p.Piece.ID, p.Zone.ID)
+					assert.True(t, p.Piece.Shape.Within(p.Zone.Sides()) || bulges(&p), "%s in %s", p.Piece.ID, p.Zone.ID)
 				}
 			}
 			assert.NotEmpty(t, p.Reasons, p.Piece.ID)
@@ -103,12 +104,26 @@ func TestEveryPieceOnceAndNoZoneOverfull(t *testing.T) {
 		}
 		for i := range task.Pack.Zones {
 			z := &task.Pack.Zones[i]
-			if z.Kind != rucksack.Straps {
+			if z.Kind != rucksack.Straps && !(plan.Open && z.Solid()) {
 				assert.LessOrEqual(t, tight[z.ID], z.CapacityL()+1e-6, z.ID)
 			}
 		}
 		assert.Equal(t, len(plan.LeftOut) == 0, plan.Fits())
 	}
+}
+
+// bulges reports whether a thing is in a pocket of which it presses the cloth out: a round thing whose circumference is
+// that of the pocket's section at most, or one that stands out of a side pocket (common practice).
+func bulges(p *load.Placement) bool {
+	s, size := p.Piece.Shape, p.Zone.SizeCm
+	if p.Zone.Solid() || p.Zone.Kind == rucksack.Straps {
+		return false
+	}
+	if p.OutCm > 0 {
+		return p.Zone.Kind == rucksack.Side && p.OutCm <= s.Dimensions()[0]/3+1e-9
+	}
+	slices.Sort(size[:])
+	return s.Round() && s.LengthCm <= size[2] && math.Pi*s.DiameterCm <= 2*(size[1]+size[2]) && s.DiameterCm <= 1.25*size[1]
 }
 
 func TestShufflingTheListChangesNothing(t *testing.T) {

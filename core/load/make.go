@@ -350,10 +350,18 @@ func (p *packing) outCost() (sum float64) {
 	return sum
 }
 
-// room is the litres a thing takes in a zone.
+// room is the litres a thing takes in body or bottom.
 func (c *choice) room(squeeze float64) float64 {
 	if c.rigid > 0 {
 		return c.rigid
+	}
+	return c.Shape.Litres(squeeze)
+}
+
+// roomIn is the litres it takes in a zone, which may be a pocket.
+func (c *choice) roomIn(zone int, squeeze float64) float64 {
+	if c.rigid > 0 {
+		return c.lies[zone].rigid
 	}
 	return c.Shape.Litres(squeeze)
 }

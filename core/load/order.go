@@ -24,6 +24,8 @@ func depth(task *Task, p kit.Piece, mass float64) (float64, string) {
 		return 0.97, "water-top"
 	case p.Serves("shelter") && p.Use.When == kit.Arrival && m.Shelter == "top":
 		return 0.9, "shelter-top"
+	case p.Has(kit.Food) && p.Day > 0:
+		return dayTop - dayStep*float64(min(p.Day, mostDays)-1), "food-day"
 	case (p.Use.When == kit.Camp || p.Use.When == kit.Need) && mass >= heavyG && dense(p):
 		return map[string]float64{"low": 0.1, "close": 0.5, "high": 0.8}[m.Heavy], "heavy"
 	}
@@ -39,6 +41,13 @@ func depth(task *Task, p kit.Piece, mass float64) (float64, string) {
 	}
 	return 0.9, "moving"
 }
+
+// The food of the first day lies highest, that of each day after it a step lower (common practice).
+const (
+	dayTop   = 0.75
+	dayStep  = 0.05
+	mostDays = 10
+)
 
 // dense things are heavier than a stuffed sleeping bag: above 0.25 kg a litre (our estimate).
 func dense(p kit.Piece) bool { return p.MassG >= 250*p.Shape.Litres(0.5) }

@@ -111,9 +111,9 @@ func (p *program) capacities(zone int) {
 				switch {
 				case column < 0:
 				case z == zone:
-					row = append(row, mip.Term{Column: column, Factor: c.room(squeeze)})
+					row = append(row, mip.Term{Column: column, Factor: c.roomIn(z, squeeze)})
 				case a.drawnOn[z] == zone:
-					row = append(row, mip.Term{Column: column, Factor: a.rooms[z].DrawsOn.Share * c.room(squeeze)})
+					row = append(row, mip.Term{Column: column, Factor: a.rooms[z].DrawsOn.Share * c.roomIn(z, squeeze)})
 				}
 			}
 		}

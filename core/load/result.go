@@ -23,7 +23,7 @@ func (s *search) plan(p *packing) *Plan {
 	for _, c := range a.loadingOrder(p) {
 		z := &a.zones[c.zone]
 		pinned := c.pin != nil && (c.pin.Zone != "" || c.pin.Place > 0 || c.pin.Lane != Full)
-		plan.Placed = append(plan.Placed, Placement{Piece: c.Piece, Zone: z, Pinned: pinned, VolumeL: c.Shape.Litres(plan.Zones[c.zone].Squeeze)})
+		plan.Placed = append(plan.Placed, Placement{Piece: c.Piece, Zone: z, Pinned: pinned, VolumeL: c.Shape.Litres(plan.Zones[c.zone].Squeeze), OutCm: c.lies[c.zone].outCm})
 		for _, q := range c.inside {
 			plan.Placed = append(plan.Placed, Placement{Piece: q, Zone: z, Inside: c.ID})
 		}

@@ -63,6 +63,7 @@ type Placement struct {
 	Pinned  bool
 	VolumeL float64 // at the squeeze of its zone; 0 inside a vessel, whose outside counts
 	Reasons []Reason
+	OutCm   float64 // that stand out above the rim of its pocket
 
 	// Of things in body and bottom, from the trial packing.
 	Box       *Box        // in the pack frame; of a soft thing the box round its cells

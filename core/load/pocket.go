@@ -1,0 +1,101 @@
+package load
+
+import (
+	"math"
+
+	"tornister/core/kit"
+	"tornister/core/rucksack"
+)
+
+// How things that keep their outside lie in pockets (common practice). Cloth gives a little round what is round; what is
+// long may stand out of an open-topped side pocket by a third of its length, and by half where a strap above holds it.
+const (
+	clothGives    = 1.25 // of the smaller side of a pocket's section, for the diameter of what is round
+	outFree       = 1. / 3
+	outUnderStrap = 0.5
+)
+
+// lies is how a thing lies in a zone.
+type lies struct {
+	goes   bool    // it goes in at all
+	rigid  float64 // litres that it takes if it keeps its outside, 0 for a soft thing
+	outCm  float64 // of its length stand out above the rim
+	strap  bool    // and a strap above holds that
+	litres float64 // that it takes, tight
+}
+
+// lie finds how a thing with a shape and a mass lies in an empty zone of a pack: dimensions, mouth, litres and, on
+// straps, mass. In a pocket a round thing needs its round section and its litres; elsewhere its box.
+func lie(pack *rucksack.Pack, z *rucksack.Zone, s kit.Shape, massG float64) lies {
+	l := lies{litres: s.Litres(1)}
+	if s.Kind == kit.Soft {
+		l.goes = z.Kind != rucksack.Straps && l.litres <= z.CapacityL()+litreSlack
+		return l
+	}
+	l.rigid = s.BoxL()
+	if !s.Passes(z.MouthCm) {
+		return l
+	}
+	switch {
+	case z.Kind == rucksack.Straps:
+		l.goes = s.Rigid() && s.Within(z.Sides()) && (z.MaxMassG == 0 || massG <= z.MaxMassG)
+		return l
+	case z.Solid():
+		l.goes = s.Within(z.Sides()) && s.Litres(1) <= z.CapacityL()+litreSlack
+		return l
+	}
+	if s.Round() {
+		l.rigid = s.Litres(1)
+	}
+	l.goes = s.Within(z.Sides()) || s.Round() && roundIn(z, s)
+	if !l.goes && (z.Kind == rucksack.Side || z.Kind == rucksack.Long) {
+		l.standOut(pack, z, s)
+	}
+	l.goes = l.goes && l.rigid <= z.CapacityL()+litreSlack
+	return l
+}
+
+// roundIn reports whether a round thing that is no disc goes into a pocket with its axis along one of the pocket's sides.
+func roundIn(z *rucksack.Zone, s kit.Shape) bool {
+	for axis := range 3 {
+		wide, deep := z.SizeCm[(axis+1)%3], z.SizeCm[(axis+2)%3]
+		if s.LengthCm >= s.DiameterCm && s.LengthCm <= z.SizeCm[axis] && s.DiameterCm <= girth(wide, deep) {
+			return true
+		}
+	}
+	return false
+}
+
+// girth is the diameter of the roundest thing that goes into a section of cloth: its cloth goes round it, and it does
+// not bulge by more than cloth gives.
+func girth(wide, deep float64) float64 {
+	return min(2*(wide+deep)/math.Pi, clothGives*min(wide, deep))
+}
+
+// standOut stands a thing upright in a pocket with an open top. What stands above the rim takes none of its litres.
+func (l *lies) standOut(pack *rucksack.Pack, z *rucksack.Zone, s kit.Shape) {
+	d := s.Dimensions()
+	wide, deep := max(z.SizeCm[0], z.SizeCm[1]), min(z.SizeCm[0], z.SizeCm[1])
+	stands := d[1] <= wide && d[2] <= deep || s.Round() && s.LengthCm >= s.DiameterCm && s.DiameterCm <= girth(wide, deep)
+	out := d[0] - z.SizeCm[2]
+	l.strap = strapAbove(pack, z)
+	most := outFree
+	if l.strap {
+		most = outUnderStrap
+	}
+	if stands && out <= most*d[0]+1e-9 {
+		l.goes, l.outCm = true, max(0, out)
+		l.rigid *= 1 - l.outCm/d[0]
+	}
+}
+
+// strapAbove reports whether there are straps on the side of a pocket.
+func strapAbove(pack *rucksack.Pack, pocket *rucksack.Zone) bool {
+	for i := range pack.Zones {
+		z := &pack.Zones[i]
+		if z.Kind == rucksack.Straps && z.Face == "side" && (z.Side == "" || z.Side == pocket.Side) {
+			return true
+		}
+	}
+	return false
+}
