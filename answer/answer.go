@@ -203,21 +203,45 @@ func CheckOf(c *verdict.Check, system unit.System) Check {
 	return out
 }
 
-// Sentence is the verdict in words, its figures in a system of units.
+// What of a hundred draws must fit for it to be said without a doubt, and for it to be probable.
+const (
+	sureShare     = 0.9
+	probableShare = 0.5
+)
+
+// Sentence is the verdict in words, its figures in a system of units. Of what fits in few of the draws of its litres it
+// is not said that it fits.
 func Sentence(v Verdict, leftOut int, system unit.System) string {
+	sure := 1.0
+	if v.Confidence != nil {
+		sure = *v.Confidence
+	}
 	switch {
 	case !v.Fits && v.OverL > 0:
 		return fmt.Sprintf("It does not fit: %s too much.", system.Volume(v.OverL))
 	case !v.Fits:
 		return fmt.Sprintf("It does not fit: %s cannot go in.", words.Things(leftOut))
-	case v.State == load.Roomy:
-		return "It fits, with room to spare."
-	case v.State == load.Snug:
-		return "It fits, snugly."
-	case v.State == load.Squeezed:
-		return fmt.Sprintf("It fits, squeezed %s.", words.Part(v.Squeeze))
+	case sure < probableShare:
+		return fmt.Sprintf("It may not fit: it does in only %.0f of 100 draws of its litres.", 100*sure)
+	case sure < sureShare:
+		return fmt.Sprintf("It probably fits, %s: in %.0f of 100 draws of its litres.", how(v), 100*sure)
+	case v.State == load.Crammed:
+		return fmt.Sprintf("It just fits, %s.", how(v))
 	}
-	return fmt.Sprintf("It just fits, crammed %s.", words.Part(v.Squeeze))
+	return fmt.Sprintf("It fits, %s.", how(v))
+}
+
+// how says how full it is.
+func how(v Verdict) string {
+	switch v.State {
+	case load.Roomy:
+		return "with room to spare"
+	case load.Snug:
+		return "snugly"
+	case load.Squeezed:
+		return "squeezed " + words.Part(v.Squeeze)
+	}
+	return "crammed " + words.Part(v.Squeeze)
 }
 
 func zone(z *load.ZoneFill) Zone {

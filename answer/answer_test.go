@@ -135,6 +135,14 @@ func TestSentences(t *testing.T) {
 	assert.Equal(t, "It fits, squeezed a third of the way.", answer.Sentence(answer.Verdict{Fits: true, State: load.Squeezed, Squeeze: 0.31}, 0, unit.Metric))
 	assert.Equal(t, "It does not fit: 4.2 L too much.", answer.Sentence(answer.Verdict{OverL: 4.2}, 3, unit.Metric))
 	assert.Equal(t, "It does not fit: 256 cu in too much.", answer.Sentence(answer.Verdict{OverL: 4.2}, 3, unit.Customary))
+	for share, want := range map[float64]string{
+		0.95: "It fits, snugly.",
+		0.7:  "It probably fits, snugly: in 70 of 100 draws of its litres.",
+		0.12: "It may not fit: it does in only 12 of 100 draws of its litres.",
+	} {
+		v := answer.Verdict{Fits: true, State: load.Snug, Confidence: &share}
+		assert.Equal(t, want, answer.Sentence(v, 0, unit.Metric))
+	}
 	assert.Equal(t, "It does not fit: 1 thing cannot go in.", answer.Sentence(answer.Verdict{}, 1, unit.Metric))
 }
 

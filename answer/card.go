@@ -29,7 +29,7 @@ func Card(w io.Writer, task *load.Task, a *Answer, system unit.System) error {
 			place += ", " + string(l.Lane)
 		}
 		if l.Inside != "" {
-			place = "inside the " + strings.ToLower(names[l.Inside])
+			place = "inside the " + unit.Small(names[l.Inside])
 		}
 		fmt.Fprintf(&b, "%3d  %-28s %-22s %s\n", l.Step, pieceName(names[l.Item], l.Piece), place, reasonWords(l.Reasons))
 	}

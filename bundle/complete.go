@@ -150,7 +150,7 @@ func (a *assumptions) item(it *kit.Item, raw map[string]any, at string) {
 	kind, known := kit.KindOf(it.Kind)
 	from := ""
 	if known {
-		from = " (" + strings.ToLower(kind.Name) + ", our estimate)"
+		from = " (" + unit.Small(kind.Name) + ", our estimate)"
 	}
 	if it.Name == "" {
 		it.Name = title(it.ID)

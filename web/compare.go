@@ -6,12 +6,12 @@ import (
 	"math"
 	"net/http"
 	"slices"
-	"strings"
 
 	"github.com/gin-gonic/gin"
 
 	"tornister/bundle"
 	"tornister/core/method"
+	"tornister/core/unit"
 	"tornister/core/verdict"
 	"tornister/web/draw"
 	"tornister/words"
@@ -95,7 +95,7 @@ func (t *trip) way(id string, told words.Told, own *trip) wayView {
 	for i := range t.plan.Placed {
 		p := &t.plan.Placed[i]
 		if before, had := at[pieceKey(p)]; had && before != p.Zone.ID && p.Inside == "" {
-			w.Moves = append(w.Moves, fmt.Sprintf("%s: %s", placementName(p), strings.ToLower(p.Zone.Name)))
+			w.Moves = append(w.Moves, fmt.Sprintf("%s: %s", placementName(p), unit.Small(p.Zone.Name)))
 		}
 	}
 	if len(w.Moves) > 8 {

@@ -170,8 +170,8 @@ func (v *dryView) bags(pack *dry.Pack, barriers *dry.Barriers, system unit.Syste
 	used := map[string]bool{}
 	for _, b := range slices.Concat(barriers.Used, barriers.Wet) {
 		used[b.Bag.ID] = true
-		v.Bags = append(v.Bags, bagView{ID: b.Bag.ID, Name: b.Bag.Name, Zone: strings.ToLower(pack.Pack.Zone(b.Zone).Name), Things: namesOf(b.Things, 20),
-			Words: fmt.Sprintf("%s of %s, in the %s", system.Volume(b.Litres), system.Volume(b.Bag.VolumeL), strings.ToLower(pack.Pack.Zone(b.Zone).Name)), Picture: draw.BagPicture(b.Bag, b.Share())})
+		v.Bags = append(v.Bags, bagView{ID: b.Bag.ID, Name: b.Bag.Name, Zone: unit.Small(pack.Pack.Zone(b.Zone).Name), Things: namesOf(b.Things, 20),
+			Words: fmt.Sprintf("%s of %s, in the %s", system.Volume(b.Litres), system.Volume(b.Bag.VolumeL), unit.Small(pack.Pack.Zone(b.Zone).Name)), Picture: draw.BagPicture(b.Bag, b.Share())})
 	}
 	for i := range pack.Bags {
 		b := &pack.Bags[i]

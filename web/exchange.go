@@ -206,7 +206,7 @@ func (v *sheetView) fill(c *gin.Context, up *upload, t *sheet.Table, m sheet.Map
 				row.Litres += " ?"
 			}
 			if kind, known := kit.KindOf(it.Kind); known {
-				row.Taken = strings.ToLower(kind.Name)
+				row.Taken = unit.Small(kind.Name)
 			}
 		}
 		v.Rows = append(v.Rows, row)

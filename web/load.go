@@ -267,7 +267,7 @@ func (v *loadView) controls(t *trip, look look, steps int) {
 	v.Steps = steps
 	if v.Upto = look.upto; v.Upto > 0 {
 		p := &t.plan.Placed[v.Upto-1]
-		v.Now = fmt.Sprintf("%d of %d: %s, %s.", v.Upto, steps, placementName(p), strings.ToLower(p.Zone.Name))
+		v.Now = fmt.Sprintf("%d of %d: %s, %s.", v.Upto, steps, placementName(p), unit.Small(p.Zone.Name))
 		if len(p.Reasons) > 0 {
 			v.Now += " " + sentence(words.Say(p.Reasons[len(p.Reasons)-1].Fact, t.system))
 		}

@@ -265,7 +265,7 @@ func newZoneForm(pack *rucksack.Pack, z *rucksack.Zone, system unit.System) *zon
 	}
 	for i := range pack.Zones {
 		if o := &pack.Zones[i]; o.Solid() && o.ID != z.ID {
-			f.Draws = append(f.Draws, option{o.ID, strings.ToLower(o.Name), z.DrawsOn != nil && z.DrawsOn.Zone == o.ID})
+			f.Draws = append(f.Draws, option{o.ID, unit.Small(o.Name), z.DrawsOn != nil && z.DrawsOn.Zone == o.ID})
 		}
 	}
 	return f

@@ -187,7 +187,7 @@ func (t typed) view(system unit.System) quickView {
 		return v
 	}
 	if t.told.Known {
-		v.Text += fmt.Sprintf(" (taken for: %s)", strings.ToLower(t.told.Kind.Name))
+		v.Text += fmt.Sprintf(" (taken for: %s)", unit.Small(t.told.Kind.Name))
 	}
 	switch {
 	case !t.told.Known && t.told.Measured == kit.Guess:

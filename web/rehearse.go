@@ -301,7 +301,7 @@ func (t *trip) suggest(r *reach.Result, options load.Options) []suggestion {
 			if after == nil || after.InHandS > now-2 || len(after.Soaked) > len(r.Soaked) {
 				continue
 			}
-			text := fmt.Sprintf("%s in the %s: %.0f s → %.0f s", piece.Name, strings.ToLower(z.Name), now, after.InHandS)
+			text := fmt.Sprintf("%s in the %s: %.0f s → %.0f s", piece.Name, unit.Small(z.Name), now, after.InHandS)
 			found = append(found, better{suggestion{Item: piece.ID, Zone: z.ID, Text: text}, after.InHandS})
 		}
 	}

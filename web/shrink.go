@@ -289,8 +289,13 @@ func (v *shrinkView) words(t *trip, known *shrinking, system unit.System) (headl
 		return "It fits as it is.", "Nothing has to shrink. What stands below would make it smaller or lighter still; try shows the effect before anything is taken."
 	case v.Enough:
 		proof := "no cheaper set of moves saves as much"
-		if !set.Proven || known.answer.CutShort {
+		switch spared := known.answer.Spared; {
+		case !set.Proven || known.answer.CutShort:
 			proof = "the search was cut short: there may be a cheaper set"
+		case len(spared) == 1:
+			proof = fmt.Sprintf("packed for trial, it needs none less; “%s” turned out not to be needed", words.Say(spared[0].What, system))
+		case len(spared) > 1:
+			proof = fmt.Sprintf("packed for trial, it needs none less; %d other moves turned out not to be needed", len(spared))
 		}
 		v.SetWords = fmt.Sprintf("%s less room and %s less weight at %.1f points of inconvenience; %s.", system.Volume(set.Litres), system.Mass(set.Grams), set.Cost, proof)
 		return fmt.Sprintf("%s too much. %s %s it fit.", system.Volume(t.plan.OverL), unit.Capital(moves), does(len(set.Moves), "make")), v.SetWords

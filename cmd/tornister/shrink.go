@@ -25,9 +25,10 @@ type shrinkAnswer struct {
 	Cost      float64     `json:"cost"`
 	Proven    bool        `json:"proven"`
 	CutShort  bool        `json:"cut_short,omitempty"` // the clock ended the search
-	Objective float64     `json:"objective"`           // of the program: the cost, less 1e-7 for each gram saved
+	Objective float64     `json:"objective"`           // optimum of the program: cost, less 1e-7 for each gram saved, of set and spared
 	ShortL    float64     `json:"short_l,omitempty"`
 	Set       []shrinkRow `json:"set"`
+	Spared    []shrinkRow `json:"spared"` // in the optimum, and not needed by the trial packing
 	Moves     []shrinkRow `json:"moves"`
 }
 
@@ -73,8 +74,8 @@ func shrinkCommand() *cobra.Command {
 				}
 			}
 			err = writeJSON(cmd.OutOrStdout(), shrinkAnswer{Format: "tornister-shrink", Fits: plan.Fits(), Enough: found.Enough, NeedL: found.Program.NeedL,
-				SavedL: found.Set.Litres, SavedG: found.Set.Grams, Cost: found.Set.Cost, Proven: found.Set.Proven, CutShort: found.CutShort, Objective: found.Set.Objective(), ShortL: found.ShortL,
-				Set: shrinkRows(found.Set.Moves), Moves: shrinkRows(found.Program.Moves)})
+				SavedL: found.Set.Litres, SavedG: found.Set.Grams, Cost: found.Set.Cost, Proven: found.Set.Proven, CutShort: found.CutShort, Objective: found.Objective(), ShortL: found.ShortL,
+				Set: shrinkRows(found.Set.Moves), Spared: shrinkRows(found.Spared), Moves: shrinkRows(found.Program.Moves)})
 			if err == nil && !found.Enough {
 				return &exit{code: exitNoFit}
 			}

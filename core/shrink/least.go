@@ -1,6 +1,7 @@
 package shrink
 
 import (
+	"cmp"
 	"fmt"
 	"io"
 	"slices"
@@ -52,13 +53,20 @@ func (p *Program) Least(stop func() bool) (set Set, ok bool) {
 }
 
 func sum(chosen []int, moves []Move) Set {
-	var set Set
+	var list []Move
 	slices.Sort(chosen)
 	for _, i := range chosen {
-		set.Moves = append(set.Moves, moves[i])
-		set.Litres += moves[i].Litres
-		set.Grams += moves[i].Grams
-		set.Cost += moves[i].Cost
+		list = append(list, moves[i])
+	}
+	return setOf(list)
+}
+
+func setOf(moves []Move) Set {
+	set := Set{Moves: moves}
+	for _, m := range moves {
+		set.Litres += m.Litres
+		set.Grams += m.Grams
+		set.Cost += m.Cost
 	}
 	return set
 }
@@ -118,8 +126,9 @@ func (p *Program) WriteLP(out io.Writer) error { return p.mip().WriteLP(out) }
 
 // Answer is what Fit found.
 type Answer struct {
-	Set     Set
-	Program Program    // the last one solved, whose optimum is Set
+	Set     Set        // what is to be done
+	Program Program    // the last one solved, whose optimum is Set and Spared together
+	Spared  []Move     // what the optimum has, and the trial packing does not need
 	Plan    *load.Plan // of the kit after the set; it fits when Enough
 	Enough  bool
 	// CutShort says that the clock ended the search: there may be a set, or a cheaper one.
@@ -136,8 +145,9 @@ const (
 // Fit finds the cheapest set of moves after which the trial packing takes the kit. The plan is that of the kit as it
 // is. How many litres must be saved is not known beforehand: litres of different things do not weigh alike in a trial.
 // So the program is solved for what the plan lacks, its set is packed for trial, and the requirement raised or lowered
-// by what comes out. Set is the optimum of Program, and no program with a requirement less by more than the last step
-// gave a set that fits.
+// by what comes out. Then what the trial does not need after all is taken back, move by move and in pairs, dearest first:
+// the kit does not go in without any two of the moves that are left. No program with a requirement less by more than the
+// last step gave a set that fits.
 func Fit(task *load.Task, plan *load.Plan, shelf []kit.Item, options load.Options) Answer {
 	moves := Moves(task, plan, shelf)
 	must, limits := stuck(plan), Limits(task, moves)
@@ -198,7 +208,52 @@ func Fit(task *load.Task, plan *load.Plan, shelf []kit.Item, options load.Option
 			low = middle
 		}
 	}
+	found.spare(task, rough, over)
 	return found
+}
+
+// spare takes moves back whose room the trial packing does not need.
+func (a *Answer) spare(task *load.Task, options load.Options, over func() bool) {
+	dearest := slices.Clone(a.Set.Moves)
+	slices.SortStableFunc(dearest, func(x, y Move) int { return cmp.Compare(y.Cost, x.Cost) })
+	without := func(back ...Move) bool {
+		if over() {
+			a.CutShort = true
+			return false
+		}
+		rest := slices.DeleteFunc(slices.Clone(a.Set.Moves), func(m Move) bool {
+			return slices.ContainsFunc(back, func(b Move) bool { return b.Key() == m.Key() })
+		})
+		plan := load.Make(Apply(task, rest), options)
+		if len(rest) == len(a.Set.Moves) || !plan.Fits() {
+			return false
+		}
+		proven := a.Set.Proven
+		a.Set = setOf(rest)
+		a.Set.Proven, a.Plan, a.Spared = proven, plan, append(a.Spared, back...)
+		return true
+	}
+	for _, m := range dearest {
+		without(m)
+	}
+	for i, m := range dearest {
+		for _, other := range dearest[i+1:] {
+			if a.has(m) && a.has(other) && len(a.Set.Moves) > 2 {
+				without(m, other)
+			}
+		}
+	}
+}
+
+// has reports whether a move is in the set.
+func (a *Answer) has(m Move) bool {
+	return slices.ContainsFunc(a.Set.Moves, func(o Move) bool { return o.Key() == m.Key() })
+}
+
+// Objective is the optimum of the program: of what is to be done and what was spared.
+func (a *Answer) Objective() float64 {
+	whole := setOf(append(slices.Clone(a.Set.Moves), a.Spared...))
+	return whole.Objective()
 }
 
 // short is the answer when no set is enough: as much as can be saved, and what is lacking then.

@@ -119,7 +119,7 @@ func Moves(task *load.Task, plan *load.Plan, shelf []kit.Item) []Move {
 		if it.Carry != kit.Pack {
 			continue
 		}
-		for _, m := range []*Move{sack(it), repack(it), half(it), fewer(it), wear(it), leave(it, alike)} {
+		for _, m := range []*Move{sack(it), repack(it), half(it), fewer(it), wear(it), leave(it, alike, task)} {
 			if m != nil {
 				moves = append(moves, *m)
 			}

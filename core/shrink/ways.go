@@ -11,6 +11,7 @@ import (
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/reach"
+	"tornister/core/trail"
 )
 
 // How much each way saves. Straps squeeze a lofty thing a little beyond what hands do in the pack (our estimate).
@@ -102,6 +103,30 @@ var interchangeable = []string{"insulation", "light", "navigation", "water-treat
 
 // never are kinds that stay in whatever else there is (common practice): map, compass and whistle for everyone.
 var never = []string{"map", "compass", "whistle", "first-aid-kit", "pot", "spoon", "survival-bag", "medicine", "transceiver", "wallet"}
+
+// onSnow are kinds without which nobody goes on snow or ice, nor on a ski tour (common practice).
+var onSnow = []string{
+	"ice-axe", "crampons", "light-crampons", "snowshoes", "ski-skins", "ski-crampons", "skis", "ski-boots", "helmet", "goggles",
+	"sunglasses", "avalanche-shovel", "avalanche-probe",
+}
+
+// comforts are kinds that go first (common practice).
+var comforts = []string{
+	"chair", "book", "e-reader", "mug", "insulated-mug", "camp-shoes", "camera", "tripod", "binoculars", "cards", "instrument",
+	"headphones", "pillow", "lantern", "guide-book", "umbrella", "swimwear",
+}
+
+// coldC is the night's low below which dry clothes are not left at home (common practice).
+const coldC = 10
+
+// needed reports whether the trip itself makes a thing necessary.
+func needed(it *kit.Item, task *load.Task) bool {
+	trip := &task.Trip
+	snowy := slices.ContainsFunc(trip.Legs, func(l trail.Leg) bool { return l.Snow }) ||
+		slices.ContainsFunc(task.Items, func(o kit.Item) bool { return o.Carry != kit.Left && (o.Kind == "ski-skins" || o.Kind == "skis") })
+	return slices.Contains(never, it.Kind) || snowy && slices.Contains(onSnow, it.Kind) ||
+		trip.Nights > 0 && trip.NightLowC < coldC && it.Group == "clothing" && it.Water.Suffers && it.Use.When == kit.Camp
+}
 
 // pool names the things that can stand for one another in a function.
 func pool(it *kit.Item, function string) string {
@@ -221,8 +246,8 @@ func nests(it *kit.Item, hollow []hollowed) []Move {
 
 // leave offers to leave at home what nothing hangs on: never food, drink or fuel, never rescue kit, never the only
 // thing that serves a function.
-func leave(it *kit.Item, alike map[string]int) *Move {
-	if it.Consumable != "" || it.Has(kit.Food) || it.Has(kit.Rescue) || slices.Contains(never, it.Kind) {
+func leave(it *kit.Item, alike map[string]int, task *load.Task) *Move {
+	if it.Consumable != "" || it.Has(kit.Food) || it.Has(kit.Rescue) || needed(it, task) {
 		return nil
 	}
 	doubled := ""
@@ -242,6 +267,9 @@ func leave(it *kit.Item, alike map[string]int) *Move {
 	case it.History.Carried >= 2 && it.History.Used == 0:
 		m.Cost = 1
 		m.Why = fact.Of("shrink.never-used", it.History.Carried)
+	case slices.Contains(comforts, it.Kind):
+		m.Cost = 1 + min(0.5, it.Use.PerDay/10)
+		m.Why = fact.Of("shrink.comfort")
 	case doubled != "":
 		m.Cost += 3
 		m.Why = fact.Of("shrink.no-spare", strings.ReplaceAll(doubled, "-", " "))

@@ -7,6 +7,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/core/kit"
+	"tornister/core/load"
+	"tornister/core/trail"
 )
 
 // of makes an item of a kind, as the quick line would.
@@ -73,32 +75,40 @@ func TestWaysByHand(t *testing.T) {
 // clothing, 1 in all when it was never used.
 func TestLeavingByHand(t *testing.T) {
 	t.Parallel()
-	none := map[string]int{}
-	book := of(t, "book")
+	none, task := map[string]int{}, &load.Task{}
+	assert.Equal(t, 1.1, leave(&kit.Item{Kind: "book", Use: kit.Use{PerDay: 1}}, none, task).Cost, "comforts go first")
+	book := of(t, "frying-pan")
 	book.Functions, book.Group, book.Use.PerDay = nil, "kitchen", 1
-	assert.Equal(t, 4.0, leave(book, none).Cost)
+	assert.Equal(t, 4.0, leave(book, none, task).Cost)
 	book.Use.PerDay = 8
-	assert.Equal(t, 6.0, leave(book, none).Cost)
+	assert.Equal(t, 6.0, leave(book, none, task).Cost)
 	book.Group = "other"
-	assert.Equal(t, 2.0, leave(book, none).Cost)
+	assert.Equal(t, 2.0, leave(book, none, task).Cost)
 	book.History = kit.History{Carried: 2}
-	assert.Equal(t, 1.0, leave(book, none).Cost)
+	assert.Equal(t, 1.0, leave(book, none, task).Cost)
 	book.History = kit.History{Carried: 2, Used: 1}
-	assert.Equal(t, 2.0, leave(book, none).Cost)
+	assert.Equal(t, 2.0, leave(book, none, task).Cost)
 
 	spare := of(t, "spare-light")
 	spare.Use.PerDay = 0
 	key := pool(spare, spare.Functions[0])
-	assert.Nil(t, leave(spare, map[string]int{key: 1}), "the only one stays")
-	assert.Equal(t, 6.0, leave(spare, map[string]int{key: 2}).Cost)
+	assert.Nil(t, leave(spare, map[string]int{key: 1}, task), "the only one stays")
+	assert.Equal(t, 6.0, leave(spare, map[string]int{key: 2}, task).Cost)
 
 	clothes := of(t, "spare-clothes")
 	clothes.Functions, clothes.Use.PerDay = nil, 1
-	assert.Equal(t, 6.0, leave(clothes, none).Cost)
+	assert.Equal(t, 6.0, leave(clothes, none, task).Cost)
+	task.Trip.Nights, task.Trip.NightLowC = 1, 9
+	clothes.Use.When = kit.Camp
+	assert.Nil(t, leave(clothes, none, task), "dry clothes below 10 degrees stay (common practice)")
+	axe := &kit.Item{Kind: "ice-axe"}
+	assert.NotNil(t, leave(axe, none, task))
+	task.Trip.Legs = []trail.Leg{{Snow: true}}
+	assert.Nil(t, leave(axe, none, task), "on snow it stays (common practice)")
 	for _, kind := range []string{"map", "compass", "whistle", "first-aid-kit", "pot", "survival-bag", "food-day", "gas-canister", "avalanche-probe"} {
 		if k, known := kit.KindOf(kind); known {
 			it := of(t, k.ID)
-			assert.Nil(t, leave(it, map[string]int{}), kind)
+			assert.Nil(t, leave(it, map[string]int{}, task), kind)
 		}
 	}
 }
