@@ -35,6 +35,7 @@ type Answer struct {
 	Assumed  []string        `json:"assumed"`
 	Hollows  []Hollow        `json:"hollows"`
 	Cells    *Cells          `json:"cells,omitempty"`
+	Hand     *Hand           `json:"hand,omitempty"` // of an order that was given, not planned
 }
 
 // Verdict is the answer to "does it fit".
@@ -88,6 +89,32 @@ type LeftOut struct {
 	Piece       int    `json:"piece,omitempty"`
 	Why         string `json:"why"`
 	LeastChange string `json:"least_change"`
+}
+
+// Hand is what an order that a hand has packed is worth, beside the one that is planned.
+type Hand struct {
+	CostS    float64  `json:"cost_s"`    // seconds a day, by the prices of zones and order
+	PlannedS float64  `json:"planned_s"` // of the planned one
+	Misfit   []Spot   `json:"misfit"`    // what cannot be where it is, or does not go in there
+	Changes  []Change `json:"changes"`   // that would help most, each after those before it
+}
+
+// Spot is a thing and the zone in which it was to be.
+type Spot struct {
+	Item  string `json:"item"`
+	Piece int    `json:"piece,omitempty"`
+	Zone  string `json:"zone"`
+}
+
+// Change is a thing put elsewhere.
+type Change struct {
+	Item   string  `json:"item"`
+	Piece  int     `json:"piece,omitempty"`
+	From   string  `json:"from"` // "" when it is out
+	To     string  `json:"to"`
+	Before string  `json:"before,omitempty"` // id of what it goes in before; last in its zone without
+	SavesS float64 `json:"saves_s"`
+	Text   string  `json:"text"`
 }
 
 // Check is one of the six judgements.
@@ -179,6 +206,33 @@ func Of(j *verdict.Judged, assumed []string, system unit.System) *Answer {
 		a.Barriers = append(a.Barriers, barrier(&b))
 	}
 	return a
+}
+
+// HandOf writes what an order given is worth: judged, the cost of the planned one, and the changes that would help most.
+func HandOf(j *load.Judgement, planned float64, changes []load.Change, task *load.Task, system unit.System) *Hand {
+	hand := &Hand{CostS: rounded(j.Cost(), 1), PlannedS: rounded(planned, 1), Misfit: []Spot{}, Changes: []Change{}}
+	counts := map[string]int{}
+	for i := range task.Items {
+		counts[task.Items[i].ID] = task.Items[i].Count
+	}
+	for _, s := range j.Misfit {
+		if counts[s.Item] == 1 {
+			s.Piece = 0
+		}
+		hand.Misfit = append(hand.Misfit, Spot(s))
+	}
+	for i := range changes {
+		c := &changes[i]
+		out := Change{
+			Item: c.Piece.ID, Piece: verdict.NumberOf(c.Piece), From: c.From, To: c.To, SavesS: rounded(c.SavesS, 1),
+			Text: words.Say(c.Fact(&task.Pack), system),
+		}
+		if c.Before != nil {
+			out.Before = c.Before.ID
+		}
+		hand.Changes = append(hand.Changes, out)
+	}
+	return hand
 }
 
 // VerdictOf is what a plan says to "does it fit".

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"tornister/core/load"
+	"tornister/core/rucksack"
 	"tornister/core/unit"
 	"tornister/core/verdict"
 )
@@ -45,12 +46,29 @@ func Card(w io.Writer, task *load.Task, a *Answer, system unit.System) error {
 		}
 		fmt.Fprintf(&b, "     %s\n", broken.Why)
 	}
+	if a.Hand != nil {
+		a.Hand.write(&b, names, &task.Pack)
+	}
 	sums := verdict.KitOf(task.Items, &task.Pack)
 	fmt.Fprintf(&b, "\nOn the back %s; base %s, food, fuel and water %s; worn %s, in hand %s.\n", system.Mass(a.Balance.MassG),
 		system.Mass(sums.BaseG), system.Mass(sums.ConsumableG), system.Mass(sums.Worn.MassG), system.Mass(sums.Hand.MassG))
 	fmt.Fprintf(&b, "Lift a heavy pack on to the knee first, then one shoulder. This is advice: local rules, makers' instructions\nand licensed guides go first.\n")
 	_, err := io.WriteString(w, b.String())
 	return err
+}
+
+// write says what the order is worth, and what would help.
+func (h *Hand) write(b *strings.Builder, names map[string]string, pack *rucksack.Pack) {
+	fmt.Fprintf(b, "\nYour own order: %.0f s a day by our prices; the planned one %.0f s.\n", h.CostS, h.PlannedS)
+	for _, s := range h.Misfit {
+		fmt.Fprintf(b, "     %s does not go into the %s as arranged.\n", pieceName(names[s.Item], s.Piece), unit.Small(pack.Zone(s.Zone).Name))
+	}
+	for _, c := range h.Changes {
+		fmt.Fprintf(b, "     %s\n", c.Text)
+	}
+	if len(h.Changes) == 0 {
+		fmt.Fprintf(b, "     No single change that was tried would help.\n")
+	}
 }
 
 func pieceName(name string, piece int) string {

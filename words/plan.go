@@ -109,6 +109,14 @@ var brokenWords = map[string]string{
 	"load.breaks":        "%s in the %s breaks the rule %s.",
 }
 
+// changeWords say what would help an order that a hand has packed.
+var changeWords = map[string]string{
+	"load.change-in":   "%s: left out, and goes into the %s. Counts for %.0f s a day.",
+	"load.change-zone": "%s: out of the %s, into the %s. Saves %.0f s a day.",
+	"load.change-last": "%s: last into the %s. Saves %.0f s a day.",
+	"load.change-turn": "%s: in before the %s. Saves %.0f s a day.",
+}
+
 // packWords say what is odd about a pack, and how to mend it.
 var packWords = map[string]string{
 	"pack.heavy":            "%s is very heavy for a pack",

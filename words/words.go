@@ -15,7 +15,7 @@ import (
 // catalogue has the sentence of every code, with a verb of package fmt for each value: %s for what is written in words
 // or with its unit, %.0f and %d for plain numbers.
 var catalogue = merged(
-	loadWords, aimWords, leftOutWords, brokenWords, dryWords, trailWords, packWords, reachWords, shrinkWords,
+	loadWords, aimWords, leftOutWords, brokenWords, changeWords, dryWords, trailWords, packWords, reachWords, shrinkWords,
 	fitWords, weightWords, balanceWords, safeWords,
 )
 
@@ -69,6 +69,11 @@ func value(v any, system unit.System) any {
 		return system.Degrees(float64(v))
 	case fact.Small:
 		return unit.Small(string(v))
+	case fact.Numbered:
+		if v.Number > 0 {
+			return fmt.Sprintf("%s (%d)", v.Name, v.Number)
+		}
+		return v.Name
 	case fact.Names:
 		return named(v)
 	case fact.Part:

@@ -133,6 +133,27 @@ func TestCardInWords(t *testing.T) {
 	assert.Regexp(t, `On the back [0-9.]+ lb`, out)
 }
 
+// An order is judged: what it costs beside the planned one, and a bad one is refused with place and mend.
+func TestJudgeAnOrder(t *testing.T) {
+	t.Parallel()
+	order := filepath.Join(t.TempDir(), "order.json")
+	require.NoError(t, os.WriteFile(order, []byte(`[{"item": "sleeping-bag", "zone": "bottom"}, {"item": "first-aid", "zone": "body"}]`), 0o600))
+	code, out, _ := run(t, string(demo.LoneWalker), "plan", "-", "--order", order)
+	assert.Equal(t, exitNoFit, code, "nearly all is out")
+	var a answer.Answer
+	require.NoError(t, json.Unmarshal([]byte(out), &a))
+	require.NotNil(t, a.Hand)
+	assert.Len(t, a.Load, 2)
+	assert.Greater(t, a.Hand.CostS, a.Hand.PlannedS)
+	require.NotEmpty(t, a.Hand.Changes)
+	assert.Contains(t, a.Hand.Changes[0].Text, "left out")
+	require.NoError(t, os.WriteFile(order, []byte(`[{"item": "anvil", "zone": "body"}]`), 0o600))
+	code, _, problems := run(t, string(demo.LoneWalker), "plan", "-", "--order", order)
+	assert.Equal(t, exitBadArgs, code)
+	assert.Contains(t, problems, "/0/item")
+	assert.Contains(t, problems, "anvil")
+}
+
 // Kill the server with SIGKILL straight after an acknowledged edit: the edit is there.
 func TestAcknowledgedEditSurvivesKill(t *testing.T) {
 	t.Parallel()

@@ -25,13 +25,14 @@ func planCommand() *cobra.Command {
 	var text bool
 	var units string
 	var seed int64
-	var lp, bagsLP string
+	var lp, bagsLP, order string
 	var cells, quick bool
 	var seconds float64
 	cmd := &cobra.Command{
 		Use:   "plan FILE",
 		Short: "Plan a bundle and write the answer as JSON (or as a load card with --text)",
-		Long: "Reads a bundle (- for standard input) and writes the plan to standard output.\n" +
+		Long: "Reads a bundle (- for standard input) and writes the plan to standard output. With --order, judges the order in\n" +
+			"which a hand has packed instead, and says which changes would help most.\n" +
 			"Exit 0: it fits. 3: it does not fit. 2: bad input, with place and mend on standard error. 1: anything else.",
 		Args: oneFile,
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -49,8 +50,13 @@ func planCommand() *cobra.Command {
 			if quick && seconds <= 0 {
 				seconds = firstSeconds
 			}
-			judged := verdict.Of(&b.Task, load.Options{Seed: seed, Quick: quick, Sure: !quick, Stop: clock(start, seconds)})
+			options := load.Options{Seed: seed, Quick: quick, Sure: !quick, Stop: clock(start, seconds)}
+			judged, hand, err := planOrJudge(cmd, b, order, options, unit.System(units))
+			if err != nil {
+				return err
+			}
 			plan, told := judged.Plan, answer.Of(judged, b.Assumed, unit.System(units))
+			told.Hand = hand
 			told.Seed = seed
 			if cells {
 				told.Cells = answer.CellsOf(plan)
@@ -83,10 +89,34 @@ func planCommand() *cobra.Command {
 	cmd.Flags().BoolVar(&cells, "cells", false, "add the cells of the trial packing to the answer")
 	cmd.Flags().StringVar(&lp, "lp", "", "write the zone assignment as a program in CPLEX LP format to this file")
 	cmd.Flags().StringVar(&bagsLP, "bags-lp", "", "write the choice of dry bags as a program in CPLEX LP format to this file")
+	cmd.Flags().StringVar(&order, "order", "", "judge the order in this file instead of planning one: a list of objects with item and zone, first in first, or an answer")
 	cmd.Flags().BoolVar(&quick, "quick", false, "give the first answer: no search for a better order, no confidence")
 	cmd.Flags().Float64Var(&seconds, "seconds", 0, "cut the search short after so many seconds (0: its own budget ends it)")
 	cmd.Flags().StringVar(&units, "units", string(unit.Metric), "units of the sentences and the load card: metric or customary")
 	return cmd
+}
+
+// mostChanges is how many changes of an order are proposed.
+const mostChanges = 3
+
+// planOrJudge plans a bundle, or judges the order in a file when one is named.
+func planOrJudge(cmd *cobra.Command, b *bundle.Bundle, order string, options load.Options, system unit.System) (*verdict.Judged, *answer.Hand, error) {
+	if order == "" {
+		return verdict.Of(&b.Task, options), nil, nil
+	}
+	data, err := readLimited(cmd, order)
+	if err != nil {
+		return nil, nil, &exit{exitBadArgs, fmt.Sprintf("%s: %v", order, err)}
+	}
+	arrangement, err := bundle.ReadOrder(data, &b.Task)
+	if err != nil {
+		return nil, nil, &exit{exitBadArgs, fmt.Sprintf("%s is not a usable order.\n%v", order, err)}
+	}
+	options.Sure = false
+	now := load.Price(&b.Task, arrangement, options)
+	planned := load.Price(&b.Task, load.Make(&b.Task, options).Arrangement(), options)
+	changes := load.Advise(&b.Task, arrangement, mostChanges, options)
+	return verdict.Judge(&b.Task, now.Plan), answer.HandOf(now, planned.Cost(), changes, &b.Task, system), nil
 }
 
 // firstSeconds bounds what is asked for a first answer. Usual kits need a tenth of it.

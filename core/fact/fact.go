@@ -40,6 +40,11 @@ type (
 type (
 	// Small is the name of a thing or zone within a sentence.
 	Small string
+	// Numbered is the name of one of several things of a line; its number is 0 where the line stands for one.
+	Numbered struct {
+		Name   string
+		Number int
+	}
 	// Names are those of several things.
 	Names []string
 	// Part is a share from 0 to 1 of a way, told as "a third of the way".

@@ -124,6 +124,15 @@ func (j *Judgement) Cost() float64 { return j.Zones + j.Order }
 // Price judges an arrangement as it is: nothing is moved to where it would be better, only what does not go in where
 // it is arranged is left out. Pieces that the arrangement does not name are left out too.
 func Price(task *Task, arrangement Arrangement, options Options) *Judgement {
+	s, p, j := arrange(task, arrangement, options)
+	s.assignment.proof = Proof{Objective: j.Zones}
+	s.program = s.assignment
+	j.Plan = s.finish(p)
+	return j
+}
+
+// arrange packs as arranged, and finds what that costs.
+func arrange(task *Task, arrangement Arrangement, options Options) (*search, *packing, *Judgement) {
 	options.Quick = true
 	s := newSearch(task, options)
 	a := newAssignment(task, s.loose, s.nested, false)
@@ -164,10 +173,7 @@ func Price(task *Task, arrangement Arrangement, options Options) *Judgement {
 	if len(p.order) > 0 {
 		j.Order = p.cost(p.turns())
 	}
-	a.proof = Proof{Objective: j.Zones}
-	s.program = a
-	j.Plan = s.finish(p)
-	return j
+	return s, p, j
 }
 
 // orderAs takes over the order of an arrangement.

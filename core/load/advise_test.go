@@ -1,0 +1,46 @@
+package load_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tornister/core/load"
+)
+
+// Whoever puts the rain jacket and the first aid kit first into the body is told so: the changes named are those two
+// (common practice), each saves what it says, and a plan of our own is not found fault with.
+func TestAdviceOnABadOrder(t *testing.T) {
+	t.Parallel()
+	task := walker(t)
+	options := load.Options{Seed: 1, Quick: true}
+	good := load.Make(task, options).Arrangement()
+	bad := slices.Clone(good)
+	for _, id := range []string{"first-aid", "shell"} {
+		i := slices.IndexFunc(bad, func(s load.Spot) bool { return s.Item == id })
+		spot := bad[i]
+		spot.Zone = "body"
+		bad = slices.Insert(slices.Delete(bad, i, i+1), 0, spot)
+	}
+	before := load.Price(task, bad, options).Cost()
+	changes := load.Advise(task, bad, 3, options)
+	require.GreaterOrEqual(t, len(changes), 2)
+	var moved []string
+	for i, c := range changes {
+		assert.NotEqual(t, "body", c.To)
+		assert.Greater(t, c.SavesS, before/50)
+		assert.True(t, i == 0 || c.SavesS <= changes[i-1].SavesS+1e-6 || i > 1)
+		moved = append(moved, c.Piece.ID)
+	}
+	assert.Subset(t, moved, []string{"first-aid", "shell"})
+	spent := slices.Clone(bad)
+	first := changes[0]
+	i := slices.IndexFunc(spent, func(s load.Spot) bool { return s.Item == first.Piece.ID })
+	spent = append(slices.Delete(spent, i, i+1), load.Spot{Item: first.Piece.ID, Piece: first.Piece.Number, Zone: first.To})
+	if first.Before == nil {
+		assert.InDelta(t, before-first.SavesS, load.Price(task, spent, options).Cost(), 1e-6, "it saves what it says")
+	}
+	assert.Less(t, len(load.Advise(task, good, 1, load.Options{Seed: 1, Stop: func() bool { return true }})), 1, "stopped")
+}
