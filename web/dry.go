@@ -15,6 +15,7 @@ import (
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/method"
+	"tornister/core/rucksack"
 	"tornister/core/unit"
 	"tornister/web/draw"
 	"tornister/words"
@@ -69,8 +70,7 @@ func (s *Server) showDry(c *gin.Context) {
 
 func (s *Server) dryPage(t *trip, system unit.System) page {
 	p := t.shell("dry", "Keep dry")
-	pack := load.Dryness(t.task(), t.plan)
-	barriers := pack.Plan()
+	pack, barriers := load.Barriers(t.task(), t.plan)
 	v := &dryView{Add: newBagForm(system), Kinds: bagKinds}
 	v.shelters(pack, &barriers)
 	v.bags(pack, &barriers, system)
@@ -89,12 +89,13 @@ func (s *Server) dryPage(t *trip, system unit.System) page {
 	v.schools(t, system)
 	v.questions(t)
 	v.night(t, pack, system)
+	body := t.task().Pack.Of(rucksack.Body)
 	switch {
 	case pack.Liner() == nil:
-	case pack.LinerShuts():
-		v.Liner = fmt.Sprintf("The liner holds %s; %s are needed to roll it shut with a hand's width.", system.Volume(pack.Liner().VolumeL), system.Volume(pack.LinerNeedL()))
+	case pack.LinerShuts(body):
+		v.Liner = fmt.Sprintf("The liner holds %s; %s are needed to roll it shut with a hand's width.", system.Volume(pack.Liner().VolumeL), system.Volume(pack.LinerNeedL(body)))
 	default:
-		v.Liner = fmt.Sprintf("The liner holds only %s; %s are needed to roll it shut with a hand's width.", system.Volume(pack.Liner().VolumeL), system.Volume(pack.LinerNeedL()))
+		v.Liner = fmt.Sprintf("The liner holds only %s; %s are needed to roll it shut with a hand's width.", system.Volume(pack.Liner().VolumeL), system.Volume(pack.LinerNeedL(body)))
 	}
 	name, _ := schoolsOf(t, "dry")
 	p.Headline = "All dry in steady rain."
@@ -225,7 +226,7 @@ func (v *dryView) schools(t *trip, system unit.System) {
 		for _, a := range q.Answers {
 			other := *t.task()
 			other.Method.Dry = a
-			barriers := load.Dryness(&other, t.plan).Plan()
+			_, barriers := load.Barriers(&other, t.plan)
 			v.Schools = append(v.Schools, schoolRow{a, unit.Capital(words.School(q.Key, a)), fmt.Sprintf("%s, %s, %s", count(len(barriers.Weak), "weak point"), count(len(barriers.Used), "bag"), system.Mass(bagMass(barriers.Used))), a == t.task().Method.Dry})
 		}
 	}
@@ -333,7 +334,7 @@ func (s *Server) removeBag(c *gin.Context) {
 // exportBarrierLP gives the choice of bags as a program for an outside solver.
 func (s *Server) exportBarrierLP(c *gin.Context) {
 	s.show(c, func(t *trip) {
-		barriers := load.Dryness(t.task(), t.plan).Plan()
+		_, barriers := load.Barriers(t.task(), t.plan)
 		attachment(c, "text/plain; charset=utf-8", "bags.lp")
 		if err := barriers.Program.WriteLP(c.Writer); err != nil {
 			_ = c.Error(err)

@@ -153,11 +153,10 @@ func (t *trip) scene(l look, system unit.System) draw.Scene {
 	}
 	b := t.answer.Balance
 	shoulder := t.task().Pack.ShoulderCm()
-	pack := load.Dryness(t.task(), t.plan)
-	barriers := pack.Plan()
+	pack, barriers := load.Barriers(t.task(), t.plan)
 	return draw.Scene{Pack: &t.task().Pack, Plan: t.plan, Chosen: item, View: draw.ViewOf(l.view), Plane: plane, Upto: l.upto, Colour: draw.Colour(l.colour),
 		Balance: draw.Balance{Centre: b.CentreCm, Low: b.Band[0] * shoulder, High: b.Band[1] * shoulder},
-		Liner:   pack.LinerShuts(), Bags: barriers.ByPiece(), System: system, Name: placementName}
+		Liner:   pack.LinerShuts(t.task().Pack.Of(rucksack.Body)), Bags: barriers.ByPiece(), System: system, Name: placementName}
 }
 
 func (s *Server) loadPage(t *trip, look look, system unit.System) page {

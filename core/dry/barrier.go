@@ -6,6 +6,7 @@ import (
 
 	"tornister/core/fact"
 	"tornister/core/kit"
+	"tornister/core/rucksack"
 )
 
 // FullShare is how full a bag may be and still be rolled shut (common practice).
@@ -108,6 +109,26 @@ func (p *Pack) Plan() Barriers {
 	plan.Weak = p.weak(&plan)
 	plan.Wet = plan.whole(p.wetBags(&plan), p.Torn)
 	return plan
+}
+
+// With is the plan with bags that were chosen before: where they lie now, and what is weak all the same.
+func (p *Pack) With(chosen Barriers) Barriers {
+	zones := map[kit.Piece]string{}
+	for _, l := range p.Things {
+		zones[l.Piece] = l.Zone.ID
+	}
+	placed := func(bags []Barrier) []Barrier {
+		bags = slices.Clone(bags)
+		for i := range bags {
+			if zone, known := zones[bags[i].Things[0]]; known {
+				bags[i].Zone = zone
+			}
+		}
+		return bags
+	}
+	chosen.Used, chosen.Wet, chosen.Torn = placed(chosen.Used), placed(chosen.Wet), placed(chosen.Torn)
+	chosen.Weak = p.weak(&chosen)
+	return chosen
 }
 
 // sort brings things and bags into the order of the search, which does not depend on that of the kit: what the night
@@ -224,8 +245,8 @@ func (p *Pack) whyWeak(l Lying) fact.Fact {
 			around = fact.Of("dry.one-round")
 		}
 	}
-	if l.Zone.Solid() && p.Liner() != nil && !p.LinerShuts() {
-		around = fact.Of("dry.liner-open", fact.Litres(p.Liner().VolumeL), fact.Litres(p.LinerNeedL()))
+	if liner := p.LinerOf(l.Zone); liner != nil && !p.LinerShuts(l.Zone) {
+		around = fact.Of("dry.liner-open", fact.Litres(liner.VolumeL), fact.Litres(p.LinerNeedL(l.Zone)))
 	}
 	return fact.Of("dry.weak", Why(l.Piece.Item), around)
 }
@@ -233,10 +254,10 @@ func (p *Pack) whyWeak(l Lying) fact.Fact {
 // mend says what would do: a bag that is owned and not in use, one to buy, or the liner.
 func (p *Pack) mend(l Lying) fact.Fact {
 	switch {
-	case l.Zone.Solid() && (p.School == "liner" || p.School == "double") && p.Liner() == nil:
-		return fact.Of("dry.get-liner", fact.WholeLitres(p.LinerNeedL()))
-	case l.Zone.Solid() && p.Liner() != nil && !p.LinerShuts():
-		return fact.Of("dry.larger-liner", fact.WholeLitres(p.LinerNeedL()))
+	case l.Zone.Solid() && (p.School == "liner" || p.School == "double") && p.LinerOf(l.Zone) == nil:
+		return fact.Of("dry.get-liner", fact.WholeLitres(p.LinerNeedL(l.Zone)))
+	case p.LinerOf(l.Zone) != nil && !p.LinerShuts(l.Zone):
+		return fact.Of("dry.larger-liner", fact.WholeLitres(p.LinerNeedL(l.Zone)))
 	}
 	most := 0.0
 	for i := range p.Bags {
@@ -245,7 +266,7 @@ func (p *Pack) mend(l Lying) fact.Fact {
 		}
 	}
 	buy := fact.Of("dry.bag", fact.WholeLitres(BuyL(l.Litres)))
-	if !l.Zone.Solid() && p.LinerShuts() {
+	if !l.Zone.Solid() && p.LinerShuts(p.Pack.Of(rucksack.Body)) {
 		return fact.Of("dry.into-liner", buy)
 	}
 	if most*FullShare < l.Litres {

@@ -99,8 +99,8 @@ func TestALinerThatCannotBeRolledShutIsNone(t *testing.T) {
 	small := liner
 	small.VolumeL = 12
 	p := packing("liner", []Bag{small}, of("down-sleeping-bag", bodyZone, 8))
-	assert.InDelta(t, 8+10*30*20/1000.0, p.LinerNeedL(), 1e-9, "what lies in it, and a hand's width of 30 x 20 cm")
-	assert.False(t, p.LinerShuts())
+	assert.InDelta(t, 8+10*30*20/1000.0, p.LinerNeedL(bodyZone), 1e-9, "what lies in it, and a hand's width of 30 x 20 cm")
+	assert.False(t, p.LinerShuts(bodyZone))
 	plan := p.Plan()
 	require.Len(t, plan.Weak, 1)
 	assert.Contains(t, fmt.Sprint(plan.Weak[0].Why), "dry.liner-open")

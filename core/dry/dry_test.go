@@ -44,13 +44,17 @@ func TestCasesLinersAndRooms(t *testing.T) {
 	assert.Nil(t, largest([]Bag{small}, "cover"))
 	exact := Bag{Kind: "liner", VolumeL: 8 + 6}
 	p := packing("liner", []Bag{exact}, of("down-sleeping-bag", bodyZone, 8))
-	assert.True(t, p.LinerShuts(), "just large enough is enough: 8 L and 10 x 30 x 20 cm")
+	assert.True(t, p.LinerShuts(bodyZone), "just large enough is enough: 8 L and 10 x 30 x 20 cm")
 	sleeve := &rucksack.Zone{ID: "sleeve", Kind: rucksack.Sleeve}
-	assert.False(t, p.sameRoom(bodyZone, sleeve), "the liner is between")
+	assert.False(t, p.sameRoom(of("book", bodyZone, 1), of("book", sleeve, 1)), "the liner is between")
+	above := of("book", bodyZone, 1)
+	above.Above = true
+	assert.True(t, p.sameRoom(above, of("book", sleeve, 1)), "over the liner there is none between")
+	assert.False(t, p.sameRoom(above, of("book", bodyZone, 1)), "a rolled liner lets nothing down")
 	p.Bags = nil
-	assert.True(t, p.sameRoom(bodyZone, sleeve))
-	assert.False(t, p.sameRoom(bodyZone, lidZone))
-	assert.True(t, p.sameRoom(lidZone, lidZone))
+	assert.True(t, p.sameRoom(of("book", bodyZone, 1), of("book", sleeve, 1)))
+	assert.False(t, p.sameRoom(of("book", bodyZone, 1), of("book", lidZone, 1)))
+	assert.True(t, p.sameRoom(of("book", lidZone, 1), of("book", lidZone, 1)))
 	both := Program{ByKind: true}
 	assert.True(t, both.apart(of("book", bodyZone, 1), of("socks", bodyZone, 1)), "each kind has its colour")
 	both.ByKind = false

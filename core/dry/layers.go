@@ -1,6 +1,7 @@
 package dry
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -16,6 +17,7 @@ type Lying struct {
 	Piece  kit.Piece
 	Zone   *rucksack.Zone
 	Inside string  // id of the vessel it lies in, "" when it lies in the zone itself
+	Above  bool    // over the liner of its zone, which is rolled shut below it
 	Litres float64 // the room it takes in a bag that is pushed full by hand
 }
 
@@ -25,6 +27,7 @@ type Pack struct {
 	Things []Lying
 	Bags   []Bag
 	School string   // of method: liner, cover, bags, two-questions or double
+	Open   bool     // the divider between bottom compartment and body lies open: both are one room
 	Torn   []string // ids of bags that a trial packing could not bring in as one: they protect nothing
 	Trip   *trail.Trip
 }
@@ -70,10 +73,45 @@ const handCm = 10.0
 
 // Liner is the liner in use: the largest owned, where the school has one.
 func (p *Pack) Liner() *Bag {
+	if liners := p.liners(); len(liners) > 0 {
+		return liners[0]
+	}
+	return nil
+}
+
+// liners are those in use, the largest first.
+func (p *Pack) liners() []*Bag {
 	if p.School != "liner" && p.School != "double" {
 		return nil
 	}
-	return largest(p.Bags, "liner")
+	var found []*Bag
+	for i := range p.Bags {
+		if p.Bags[i].Kind == "liner" {
+			found = append(found, &p.Bags[i])
+		}
+	}
+	slices.SortStableFunc(found, func(a, b *Bag) int { return cmp.Compare(b.VolumeL, a.VolumeL) })
+	return found
+}
+
+// LinerOf is the liner of a zone, nil for none. A liner lines one compartment, body before bottom; where the divider lies
+// open, one goes through both.
+func (p *Pack) LinerOf(z *rucksack.Zone) *Bag {
+	liners := p.liners()
+	switch {
+	case !z.Solid() || len(liners) == 0:
+		return nil
+	case z.Kind == rucksack.Body || p.Open:
+		return liners[0]
+	case len(liners) > 1:
+		return liners[1]
+	}
+	return nil
+}
+
+// room reports whether two zones are in one liner.
+func (p *Pack) room(a, b *rucksack.Zone) bool {
+	return a.Kind == b.Kind || p.Open && a.Solid() && b.Solid()
 }
 
 func largest(bags []Bag, kind string) *Bag {
@@ -86,29 +124,32 @@ func largest(bags []Bag, kind string) *Bag {
 	return found
 }
 
-// LinerNeedL is the litres a liner must have to be rolled shut over all that lies in body and bottom: theirs, no more
-// than the pack has room for, and a hand's width of the pack's section.
-func (p *Pack) LinerNeedL() float64 {
+// LinerNeedL is the litres a liner must have to be rolled shut over what lies in a compartment below its roll: theirs, no
+// more than the compartment has room for, and a hand's width of its section.
+func (p *Pack) LinerNeedL(z *rucksack.Zone) float64 {
 	need, room := 0.0, 0.0
 	for _, l := range p.Things {
-		if l.Zone.Solid() && l.Inside == "" {
+		if p.room(l.Zone, z) && l.Inside == "" && !l.Above {
 			need += l.Litres
 		}
 	}
 	for i := range p.Pack.Zones {
-		if z := &p.Pack.Zones[i]; z.Solid() {
-			room += z.CapacityL()
+		if other := &p.Pack.Zones[i]; p.room(other, z) {
+			room += other.CapacityL()
 		}
 	}
-	body := p.Pack.Of(rucksack.Body)
-	return min(need, room) + handCm*body.SizeCm[0]*body.SizeCm[1]/1000
+	return min(need, room) + handCm*z.SizeCm[0]*z.SizeCm[1]/1000
 }
 
-// LinerShuts reports whether the liner can be rolled shut. One whose litres are not known is taken to.
-func (p *Pack) LinerShuts() bool {
-	liner := p.Liner()
-	return liner != nil && (liner.VolumeL == 0 || liner.VolumeL >= p.LinerNeedL())
+// LinerShuts reports whether the liner of a zone, if there is one, can be rolled shut. One whose litres are not known is
+// taken to.
+func (p *Pack) LinerShuts(z *rucksack.Zone) bool {
+	liner := p.LinerOf(z)
+	return liner != nil && (liner.VolumeL == 0 || liner.VolumeL >= p.LinerNeedL(z))
 }
+
+// Lined reports whether a thing lies within a liner that shuts.
+func (p *Pack) Lined(l Lying) bool { return !l.Above && p.LinerShuts(l.Zone) }
 
 // Layer is one thing between a packed thing and the rain. Thin layers, such as a zone's own fabric, keep from soaking
 // but not dry.
@@ -136,8 +177,8 @@ func (p *Pack) Layers(l Lying) []Layer {
 	case rucksack.Covered:
 		layers = append(layers, Layer{Name: "fabric", Thin: true})
 	}
-	if l.Zone.Solid() && p.LinerShuts() {
-		layers = append(layers, Layer{Name: p.Liner().ID})
+	if p.Lined(l) {
+		layers = append(layers, Layer{Name: p.LinerOf(l.Zone).ID})
 	}
 	if Cased(l.Piece.Item) {
 		layers = append(layers, Layer{Name: l.Piece.Water.Case})
@@ -184,7 +225,7 @@ func (p *Pack) Sources(plan *Barriers) []Source {
 			s.Why = fact.Of("dry.leaks")
 		}
 		for _, o := range p.Things {
-			if o.Piece != l.Piece && Need(o.Piece.Item) == 2 && p.sameRoom(l.Zone, o.Zone) && !bagged[o.Piece] && !Cased(o.Piece.Item) {
+			if o.Piece != l.Piece && Need(o.Piece.Item) == 2 && p.sameRoom(l, o) && !bagged[o.Piece] && !Cased(o.Piece.Item) {
 				s.Threatens = append(s.Threatens, o.Piece)
 			}
 		}
@@ -193,13 +234,13 @@ func (p *Pack) Sources(plan *Barriers) []Source {
 	return sources
 }
 
-// sameRoom reports whether water goes from one zone to the other inside the pack: within a zone, and from the sleeve
-// and the inner pocket into the body, unless a liner is between.
-func (p *Pack) sameRoom(a, b *rucksack.Zone) bool {
+// sameRoom reports whether water goes from one thing to the other inside the pack: within a zone, and from the sleeve and
+// the inner pocket into the body, unless a liner is between. A rolled liner lets nothing down.
+func (p *Pack) sameRoom(a, b Lying) bool {
 	inBody := func(z *rucksack.Zone) bool {
-		return z.Kind == rucksack.Body || z.Kind == rucksack.Sleeve || z.Kind == rucksack.Inner
+		return z.Kind == rucksack.Body || z.Kind == rucksack.Sleeve || z.Kind == rucksack.Inner || p.Open && z.Solid()
 	}
-	return a.ID == b.ID || inBody(a) && inBody(b) && !p.LinerShuts()
+	return (a.Zone.ID == b.Zone.ID || inBody(a.Zone) && inBody(b.Zone)) && p.Lined(a) == p.Lined(b)
 }
 
 // BuyL is the size of bag to buy for a thing, in whole litres, filled to at most FullShare.

@@ -16,14 +16,36 @@ const stuffedSqueeze = 0.5
 // for. What lies in a vessel lies where the vessel does.
 func Dryness(task *Task, plan *Plan) *dry.Pack {
 	pack := task.dryness()
+	pack.Open = plan.Open
+	above := plan.above(task)
 	for i := range plan.Placed {
 		p := &plan.Placed[i]
-		pack.Things = append(pack.Things, lying(p.Piece, p.Zone, p.Inside))
+		l := lying(p.Piece, p.Zone, p.Inside)
+		l.Above = above[p.Piece] || p.Inside != "" && above[plan.vesselOf(i)]
+		pack.Things = append(pack.Things, l)
 	}
 	if plan.dry == task.Method.Dry {
 		pack.Torn = plan.torn
 	}
 	return pack
+}
+
+// roomOf is a zone as bags see it: with the divider open from the start, body and bottom are one.
+func (a *assignment) roomOf(zone int) *rucksack.Zone {
+	if a.open && a.zones[zone].Solid() {
+		return &a.zones[ofKind(a.zones, rucksack.Body)]
+	}
+	return &a.zones[zone]
+}
+
+// Barriers is a plan as package dry sees it, with the dry bags that were packed for trial: chosen once, and owned by the
+// plan. Under another school than the plan was made for they are chosen anew.
+func Barriers(task *Task, plan *Plan) (*dry.Pack, dry.Barriers) {
+	pack := Dryness(task, plan)
+	if plan.dry != task.Method.Dry || plan.packing == nil {
+		return pack, pack.Plan()
+	}
+	return pack, pack.With(plan.packing.bagPlan)
 }
 
 func lying(p kit.Piece, z *rucksack.Zone, vessel string) dry.Lying {
@@ -38,7 +60,7 @@ func (t *Task) dryness() *dry.Pack {
 // tight that bag holds it.
 func (p *packing) bag(a *assignment) {
 	pack := a.task.dryness()
-	pack.Torn = p.torn
+	pack.Torn, pack.Open = p.torn, p.open
 	for _, c := range a.choices {
 		if c.zone == out {
 			continue
@@ -48,11 +70,12 @@ func (p *packing) bag(a *assignment) {
 			if i > 0 {
 				vessel = c.ID
 			}
-			pack.Things = append(pack.Things, lying(piece, &a.zones[c.zone], vessel))
+			pack.Things = append(pack.Things, lying(piece, a.roomOf(c.zone), vessel))
 		}
 	}
 	plan := pack.Plan()
-	p.lined = pack.LinerShuts()
+	p.bagPlan = plan
+	p.lined = pack.LinerShuts(a.task.Pack.Of(rucksack.Body))
 	in := map[kit.Piece]int{}
 	p.bagsUsed = slices.Concat(plan.Used, plan.Wet)
 	for i := range p.bagsUsed {

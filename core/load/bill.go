@@ -13,16 +13,18 @@ import (
 
 // Prices of an order, in seconds a day.
 const (
-	perHollowL = 4.0  // a litre of hollow spot
-	perSpineCm = 0.02 // a square centimetre of something hard against the spine
-	perTurn    = 1.5  // a turn in the order away from the planned one
-	topUses    = 10.0 // uses a day that what is wanted on top counts as
-	perDeepCm  = 0.3  // a centimetre of height of what is wanted deep
-	perKg      = 3.0  // a kilogram a centimetre outside the load band
-	perSoaked  = 15.0 // something that must stay dry and is rained on in a drill in which nothing may be
-	perBandCm  = 8.0  // a centimetre of the whole pack's centre outside the load band
-	perDay     = 25.0 // a day's food under that of a later day
-	perBeside  = 30.0 // something against what it would spoil: sharp things and air mats, fuel and food
+	perHollowL  = 4.0  // a litre of hollow spot
+	perSpineCm  = 0.02 // a square centimetre of something hard against the spine
+	perTurn     = 1.5  // a turn in the order away from the planned one
+	topUses     = 10.0 // uses a day that what is wanted on top counts as
+	perDeepCm   = 0.3  // a centimetre of height of what is wanted deep
+	perLowestCm = 2.0  // a centimetre of height of what the school wants lowest
+	perKg       = 3.0  // a kilogram a centimetre outside the load band
+	perSoaked   = 15.0 // something that must stay dry and is rained on in a drill in which nothing may be
+	perBandCm   = 8.0  // a centimetre of the whole pack's centre outside the load band
+	perDay      = 25.0 // a day's food under that of a later day
+	perWetIn    = 60.0 // something wet or leaking in the liner, under things that must stay dry
+	perBeside   = 30.0 // something against what it would spoil: sharp things and air mats, fuel and food
 )
 
 // aim is something that an order is priced by.
@@ -36,6 +38,7 @@ const (
 	aimRain
 	aimDrill
 	aimDays
+	aimWet
 	aimBeside
 	aimBand
 	aimSpine
@@ -50,7 +53,7 @@ const (
 // aimFacts say what a thing out of its turn is good for.
 var aimFacts = [aims]fact.Fact{
 	aimRoom: fact.Of("load.aim-room"), aimDig: fact.Of("load.aim-dig"), aimRain: fact.Of("load.aim-rain"),
-	aimDrill: fact.Of("load.aim-drill"), aimDays: fact.Of("load.aim-days"), aimBeside: fact.Of("load.aim-beside"), aimBand: fact.Of("load.aim-band"),
+	aimDrill: fact.Of("load.aim-drill"), aimDays: fact.Of("load.aim-days"), aimWet: fact.Of("load.aim-wet"), aimBeside: fact.Of("load.aim-beside"), aimBand: fact.Of("load.aim-band"),
 	aimSpine: fact.Of("load.aim-spine"), aimLever: fact.Of("load.aim-lever"), aimHollow: fact.Of("load.aim-hollow"),
 	aimDeep: fact.Of("load.aim-deep"),
 }
@@ -134,7 +137,7 @@ func (p *packing) bills(home []int, shares []float64) (b bill) {
 		height += c.mass * z
 		lever += c.mass * seen.Middles[i][1] * cm
 		if lowest(p.task.Method, c.Item) { // the school's word against digging
-			b[aimDeep] += perDeepCm * z
+			b[aimDeep] += perLowestCm * z
 		}
 		if isHeavy(c.Piece, c.mass) {
 			b[aimBand] += perKg * c.mass / 1000 * max(0, low-z, z-high)
@@ -142,6 +145,9 @@ func (p *packing) bills(home []int, shares []float64) (b bill) {
 		if shares != nil {
 			shares[i] = b.sum() - before.sum()
 		}
+	}
+	if p.lined {
+		p.wetInLiner(&b, shares)
 	}
 	if p.spoilers {
 		b[aimBeside] = perBeside * float64(p.beside(seen, shares))
@@ -161,6 +167,27 @@ func (p *packing) bills(home []int, shares []float64) (b bill) {
 		b[aimLever] = lever / mass / 100 * gravity * mass / 1000 * perNewtonM / 2
 	}
 	return b
+}
+
+// wetInLiner prices what is wet or leaks and goes in before something that must stay dry: it lies in the liner with it.
+func (p *packing) wetInLiner(b *bill, shares []float64) {
+	dry := false
+	for turn := len(p.order) - 1; turn >= 0; turn-- {
+		i := p.order[turn]
+		c := p.inside[i]
+		if p.things[i].Region != p.things[p.order[len(p.order)-1]].Region {
+			continue
+		}
+		if c.spoilt > 0 && (p.bags == nil || p.bags[i] == none) {
+			dry = true
+		}
+		if dry && c.wet > 0 && c.spoilt == 0 && (p.bags == nil || p.bags[i] == none) {
+			b[aimWet] += perWetIn
+			if shares != nil {
+				shares[i] += perWetIn
+			}
+		}
+	}
 }
 
 // dig prices how a thing comes to hand, and what lies in the rain meanwhile.

@@ -82,7 +82,8 @@ func lifts(z *rucksack.Zone) float64 {
 // there if there are any.
 func barriers(task *Task, p kit.Piece, z *rucksack.Zone) int {
 	pack := task.dryness()
-	n := count(z.Solid() && pack.LinerShuts())
+	pack.Open = task.Pack.Opens()
+	n := count(pack.LinerShuts(z))
 	bagged := slices.ContainsFunc(task.Bags, func(b dry.Bag) bool { return b.Kind == "dry-bag" && b.For == "" })
 	return n + count(bagged && pack.Short(dry.Lying{Piece: p, Zone: z}) == 1)
 }

@@ -40,6 +40,9 @@ func explain(task *Task, a *assignment, plan *Plan) {
 func (a *assignment) whyZone(c *choice) (Reason, bool) {
 	next := out
 	for i := range a.zones {
+		if a.open && a.zones[i].Solid() && a.zones[c.zone].Solid() {
+			continue // one room
+		}
 		if a.zones[i].Kind == rucksack.Body && i != c.zone && !math.IsInf(c.price[i], 1) {
 			next = i
 			break
@@ -204,7 +207,7 @@ func whyTurn(task *Task, c *choice, p *Placement, apart int) Reason {
 var turnFacts = map[string]fact.Fact{
 	"lowest": fact.Of("load.turn-lowest"), "urgent": fact.Of("load.turn-urgent"), "water-top": fact.Of("load.turn-water-top"),
 	"shelter-top": fact.Of("load.turn-shelter-top"), "camp": fact.Of("load.turn-camp"), "need": fact.Of("load.turn-need"),
-	"arrival": fact.Of("load.turn-arrival"), "food-day": fact.Of("load.turn-food-day"), "halt": fact.Of("load.turn-halt"), "moving": fact.Of("load.turn-moving"),
+	"arrival": fact.Of("load.turn-arrival"), "food-day": fact.Of("load.turn-food-day"), "over-liner": fact.Of("load.turn-over-liner"), "halt": fact.Of("load.turn-halt"), "moving": fact.Of("load.turn-moving"),
 }
 
 var heavyFacts = map[string]fact.Fact{

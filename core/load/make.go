@@ -162,6 +162,9 @@ func (s *search) place() *packing {
 // assignment may count on, until the trial takes all that the assignment gives it. The round that leaves out least
 // counts; what it still leaves out in the solid is left out of the plan.
 func (s *search) alternate() *packing {
+	if s.task.linesThrough() {
+		return s.alternateWith(true)
+	}
 	p := s.alternateWith(false)
 	shut, program := s.assignment, s.program
 	if shut.outCost() == 0 || !s.task.Pack.Opens() || s.budget.over() {
@@ -178,6 +181,13 @@ func (s *search) alternate() *packing {
 	}
 	s.assignment, s.program = shut, program
 	return p
+}
+
+// linesThrough reports whether one liner goes through both compartments, so that the divider has to lie open.
+func (t *Task) linesThrough() bool {
+	pack := t.dryness()
+	bottom := t.Pack.Of(rucksack.Bottom)
+	return t.Pack.Opens() && pack.Liner() != nil && pack.LinerOf(bottom) == nil
 }
 
 func (s *search) alternateWith(open bool) *packing {

@@ -135,7 +135,7 @@ func Price(task *Task, arrangement Arrangement, options Options) *Judgement {
 func arrange(task *Task, arrangement Arrangement, options Options) (*search, *packing, *Judgement) {
 	options.Quick = true
 	s := newSearch(task, options)
-	a := newAssignment(task, s.loose, s.nested, false)
+	a := newAssignment(task, s.loose, s.nested, task.linesThrough())
 	j := &Judgement{}
 	for _, c := range a.choices {
 		zone, known := arrangement.zoneOf(c.Piece)
@@ -153,9 +153,9 @@ func arrange(task *Task, arrangement Arrangement, options Options) (*search, *pa
 		}
 	}
 	s.assignment, s.program = a, a.copyOfProgram()
-	p := newPacking(a, s.solid, false, s.budget)
+	p := newPacking(a, s.solid, a.open, s.budget)
 	p.orderAs(arrangement)
-	if !p.run(1) && task.Pack.Opens() {
+	if !p.run(1) && task.Pack.Opens() && !a.open {
 		open := newPacking(a, s.solid, true, s.budget)
 		open.orderAs(arrangement)
 		if open.run(1); len(open.trial.Out) < len(p.trial.Out) {

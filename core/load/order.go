@@ -24,6 +24,8 @@ func depth(task *Task, p kit.Piece, mass float64) (float64, string) {
 		return 0.97, "water-top"
 	case p.Serves("shelter") && p.Use.When == kit.Arrival && m.Shelter == "top":
 		return 0.9, "shelter-top"
+	case p.Water.ReturnsWet && m.Dry == "liner" && p.Use.When != kit.Camp && !lowest(m, p.Item):
+		return overLiner, "over-liner"
 	case p.Has(kit.Food) && p.Day > 0:
 		return dayTop - dayStep*float64(min(p.Day, mostDays)-1), "food-day"
 	case (p.Use.When == kit.Camp || p.Use.When == kit.Need) && mass >= heavyG && dense(p):
@@ -41,6 +43,9 @@ func depth(task *Task, p kit.Piece, mass float64) (float64, string) {
 	}
 	return 0.9, "moving"
 }
+
+// overLiner is where what comes back wet lies: over the liner, which is rolled shut below it.
+const overLiner = 0.93
 
 // The food of the first day lies highest, that of each day after it a step lower (common practice).
 const (

@@ -25,6 +25,7 @@ type packing struct {
 	bags   []int // which of bagsUsed each of inside goes into, none for none; nil before that is known
 	// bagsUsed are the bags of the barrier plan; torn the ids of those that do not go in as one.
 	bagsUsed []dry.Barrier
+	bagPlan  dry.Barriers // the plan that these are of
 	torn     []string
 	lined    bool      // the liner shuts over all this
 	uses     []float64 // of inside, how often a day each is wanted
@@ -138,21 +139,26 @@ func (p *packing) relabel(a *assignment) {
 	bottom := ofKind(a.zones, rucksack.Bottom)
 	seen := p.trial.Survey(len(p.things), false, false)
 	for _, i := range slices.Clone(p.order) {
-		unit, height, may := p.unit(i), 0.0, true
+		unit, height := p.unit(i), 0.0
+		if unit[0] != i {
+			continue
+		}
 		for _, j := range unit {
 			height += seen.Middles[j][2] / float64(len(unit))
 		}
-		zone := body
+		zones := []int{body, bottom}
 		if height < float64(p.space.Solid.Floor) {
-			zone = bottom
+			zones = []int{bottom, body}
 		}
-		for _, j := range unit {
-			may = may && !math.IsInf(p.inside[j].price[zone], 1)
-		}
-		if unit[0] == i && may {
+		for _, zone := range zones { // a bag lies in one
+			barred := func(j int) bool { return math.IsInf(p.inside[j].price[zone], 1) }
+			if slices.ContainsFunc(unit, barred) {
+				continue
+			}
 			for _, j := range unit {
 				a.put(p.inside[j], zone)
 			}
+			break
 		}
 	}
 }

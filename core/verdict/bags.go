@@ -8,18 +8,23 @@ import (
 
 // bagging knows which bag each thing is in. Things in one bag come out as one.
 type bagging struct {
-	pack *dry.Pack
-	in   map[kit.Piece]*dry.Bag
+	pack  *dry.Pack
+	in    map[kit.Piece]*dry.Bag
+	lying map[kit.Piece]dry.Lying
 }
 
 func newBagging(pack *dry.Pack, barriers *dry.Barriers) *bagging {
-	return &bagging{pack, barriers.ByPiece()}
+	b := &bagging{pack, barriers.ByPiece(), map[kit.Piece]dry.Lying{}}
+	for _, l := range pack.Things {
+		b.lying[l.Piece] = l
+	}
+	return b
 }
 
 // of names the innermost bag of a thing, and counts the barriers to be opened on the way to it.
 func (b *bagging) of(p *load.Placement) (bag string, opened int) {
-	if p.Zone.Solid() && b.pack.LinerShuts() {
-		bag, opened = b.pack.Liner().ID, 1
+	if b.pack.Lined(b.lying[p.Piece]) {
+		bag, opened = b.pack.LinerOf(p.Zone).ID, 1
 	}
 	if own := b.in[p.Piece]; own != nil {
 		bag, opened = own.ID, opened+1

@@ -38,8 +38,8 @@ func Of(task *load.Task, options load.Options) *Judged { return Judge(task, load
 
 // Judge goes through the checks of a plan of a task.
 func Judge(task *load.Task, plan *load.Plan) *Judged {
-	pack := load.Dryness(task, plan)
-	j := &Judged{Task: task, Plan: plan, Barriers: pack.Plan()}
+	pack, barriers := load.Barriers(task, plan)
+	j := &Judged{Task: task, Plan: plan, Barriers: barriers}
 	bags := newBagging(pack, &j.Barriers)
 	for i := range plan.Placed {
 		j.Steps = append(j.Steps, step(&plan.Placed[i], bags))

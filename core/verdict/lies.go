@@ -10,8 +10,7 @@ import (
 // Lies is a plan as drills see it: every thing with what has to come out before it, its bag, and whether rain would
 // spoil it on the ground; and the things on the walker. What is nested lies where its vessel does, in the vessel.
 func Lies(task *load.Task, plan *load.Plan) (lies []reach.Lie, worn []kit.Piece) {
-	pack := load.Dryness(task, plan)
-	barriers := pack.Plan()
+	pack, barriers := load.Barriers(task, plan)
 	bags := newBagging(pack, &barriers)
 	over := map[string][]kit.Piece{}
 	for i := range plan.Placed {
@@ -22,7 +21,7 @@ func Lies(task *load.Task, plan *load.Plan) (lies []reach.Lie, worn []kit.Piece)
 	}
 	for i := range plan.Placed {
 		p := &plan.Placed[i]
-		l := reach.Lie{Piece: p.Piece, Zone: p.Zone, Over: p.Over, Liner: p.Zone.Solid() && pack.LinerShuts()}
+		l := reach.Lie{Piece: p.Piece, Zone: p.Zone, Over: p.Over, Liner: pack.Lined(bags.lying[p.Piece])}
 		if p.Inside != "" {
 			l.Over = over[p.Inside]
 		}

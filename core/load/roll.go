@@ -1,0 +1,83 @@
+package load
+
+import (
+	"tornister/core/dry"
+	"tornister/core/kit"
+	"tornister/core/rucksack"
+)
+
+// Roll is a liner that is rolled shut: after which step of the loading order, at which height.
+type Roll struct {
+	Zone  *rucksack.Zone
+	Bag   *dry.Bag
+	After int     // place in Plan.Placed of the last thing below, from 0
+	Cm    float64 // above the foot of the pack
+}
+
+// above says what lies over the liner of the body: the last things of its order, which go in after all that must stay dry,
+// when the liner is rolled shut (common practice: wet tent, rain clothes, a water bag on top).
+func (p *Plan) above(task *Task) map[kit.Piece]bool {
+	pack := task.dryness()
+	pack.Open = p.Open
+	body := task.Pack.Of(rucksack.Body)
+	if pack.LinerOf(body) == nil {
+		return nil
+	}
+	last := -1
+	var order []*Placement
+	for i := range p.Placed {
+		pl := &p.Placed[i]
+		if pl.Box == nil || pl.Zone.Kind != rucksack.Body && !p.Open {
+			continue
+		}
+		order = append(order, pl)
+		if mustStayDry(pl) {
+			last = len(order)
+		}
+	}
+	above := map[kit.Piece]bool{}
+	if last > 0 {
+		for _, pl := range order[last:] {
+			above[pl.Piece] = true
+		}
+	}
+	return above
+}
+
+func mustStayDry(p *Placement) bool { return dry.Need(p.Piece.Item) == 2 && !dry.Cased(p.Piece.Item) }
+
+// vesselOf is the vessel that the thing at position i is nested in: the last outer thing before it.
+func (p *Plan) vesselOf(i int) kit.Piece {
+	for i--; i >= 0; i-- {
+		if p.Placed[i].Inside == "" {
+			return p.Placed[i].Piece
+		}
+	}
+	return kit.Piece{}
+}
+
+// Rolls lists the liners that are rolled shut on the way.
+func (p *Plan) Rolls(task *Task) (rolls []Roll) {
+	pack := Dryness(task, p)
+	for i := range task.Pack.Zones {
+		z := &task.Pack.Zones[i]
+		if !z.Solid() || !pack.LinerShuts(z) || p.Open && z.Kind == rucksack.Bottom {
+			continue
+		}
+		roll := Roll{Zone: z, Bag: pack.LinerOf(z), After: -1}
+		for k, l := range pack.Things {
+			pl := &p.Placed[k]
+			if pl.Zone != z && !(p.Open && pl.Zone.Solid()) || l.Above {
+				continue
+			}
+			roll.After = k
+			if pl.Box != nil {
+				roll.Cm = max(roll.Cm, pl.Box.Max[2])
+			}
+		}
+		if roll.After >= 0 {
+			rolls = append(rolls, roll)
+		}
+	}
+	return rolls
+}
