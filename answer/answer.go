@@ -25,6 +25,7 @@ type Answer struct {
 	Checks   []Check         `json:"checks"`
 	Zones    []Zone          `json:"zones"`
 	Load     []Load          `json:"load"`
+	Rolls    []Roll          `json:"rolls"`
 	Balance  verdict.Balance `json:"balance"`
 	Dry      []verdict.Dry   `json:"dry"`
 	Barriers []Barrier       `json:"barriers"`
@@ -80,6 +81,7 @@ type Load struct {
 	VolumeL   float64   `json:"volume_l"`
 	Reasons   []Reason  `json:"reasons"`
 	ReachS    float64   `json:"reach_s"`
+	OutCm     float64   `json:"stands_out_cm,omitempty"` // above the rim of its pocket
 	LiftedOut int       `json:"lifted_out"`
 }
 
@@ -89,6 +91,14 @@ type LeftOut struct {
 	Piece       int    `json:"piece,omitempty"`
 	Why         string `json:"why"`
 	LeastChange string `json:"least_change"`
+}
+
+// Roll is a step between those of the order: a liner is rolled shut.
+type Roll struct {
+	Bag       string  `json:"bag"`
+	Zone      string  `json:"zone"`
+	AfterStep int     `json:"after_step"`
+	HeightCm  float64 `json:"height_cm"` // above the foot of the pack
 }
 
 // Hand is what an order that a hand has packed is worth, beside the one that is planned.
@@ -176,7 +186,7 @@ type Cells struct {
 func Of(j *verdict.Judged, assumed []string, system unit.System) *Answer {
 	plan := j.Plan
 	a := &Answer{
-		Format: "tornister-plan", Version: 1, Verdict: VerdictOf(plan), Zones: []Zone{}, Load: []Load{}, LeftOut: []LeftOut{},
+		Format: "tornister-plan", Version: 1, Verdict: VerdictOf(plan), Zones: []Zone{}, Load: []Load{}, Rolls: []Roll{}, LeftOut: []LeftOut{},
 		Barriers: []Barrier{}, Hollows: []Hollow{}, Broken: []Broken{}, Assumed: append([]string{}, assumed...),
 	}
 	for i := range j.Checks {
@@ -187,6 +197,9 @@ func Of(j *verdict.Judged, assumed []string, system unit.System) *Answer {
 	}
 	for i := range j.Steps {
 		a.Load = append(a.Load, step(&j.Steps[i], i+1, system))
+	}
+	for _, r := range j.Rolls {
+		a.Rolls = append(a.Rolls, Roll{r.Bag.ID, r.Zone.ID, r.After + 1, rounded(r.Cm, 1)})
 	}
 	for _, l := range plan.LeftOut {
 		why, least := words.Say(l.Why, system), words.Say(l.LeastChange, system)
@@ -313,6 +326,7 @@ func step(s *verdict.Step, n int, system unit.System) Load {
 	l := Load{
 		Step: n, Item: s.Piece.ID, Piece: verdict.NumberOf(s.Piece), Zone: s.Zone.ID, Lane: s.Lane, Bag: s.Bag,
 		Inside: s.Inside, BoxCm: s.Box, VolumeL: rounded(s.VolumeL, 3), ReachS: s.ReachS, LiftedOut: s.LiftedOut,
+		OutCm: rounded(s.OutCm, 1),
 	}
 	for _, r := range s.Reasons {
 		l.Reasons = append(l.Reasons, Reason{r.Rule, words.Say(r.Fact, system)})

@@ -3,6 +3,7 @@ package answer
 import (
 	"fmt"
 	"io"
+	"math"
 	"strings"
 
 	"tornister/core/load"
@@ -33,6 +34,11 @@ func Card(w io.Writer, task *load.Task, a *Answer, system unit.System) error {
 			place = "inside the " + unit.Small(names[l.Inside])
 		}
 		fmt.Fprintf(&b, "%3d  %-28s %-22s %s\n", l.Step, pieceName(names[l.Item], l.Piece), place, reasonWords(l.Reasons))
+		for _, r := range a.Rolls {
+			if r.AfterStep == l.Step {
+				fmt.Fprintf(&b, "     Roll the liner shut at %s.\n", system.Length(math.Round(r.HeightCm)))
+			}
+		}
 	}
 	if len(a.LeftOut) > 0 {
 		fmt.Fprintf(&b, "\nLeft out\n")

@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"html/template"
+	"math"
 	"net/http"
 	"net/url"
 	"strconv"
@@ -65,6 +66,7 @@ type orderView struct {
 	Zones, Lanes             []option
 	Earlier, Later           int // places to move to, 0 when there is none
 	Zone                     string
+	Roll                     string // a liner that is rolled shut after it
 }
 
 type viewLink struct {
@@ -153,10 +155,10 @@ func (t *trip) scene(l look, system unit.System) draw.Scene {
 	}
 	b := t.answer.Balance
 	shoulder := t.task().Pack.ShoulderCm()
-	pack, barriers := load.Barriers(t.task(), t.plan)
+	barriers := t.judged.Barriers
 	return draw.Scene{Pack: &t.task().Pack, Plan: t.plan, Chosen: item, View: draw.ViewOf(l.view), Plane: plane, Upto: l.upto, Colour: draw.Colour(l.colour),
 		Balance: draw.Balance{Centre: b.CentreCm, Low: b.Band[0] * shoulder, High: b.Band[1] * shoulder},
-		Liner:   pack.LinerShuts(t.task().Pack.Of(rucksack.Body)), Bags: barriers.ByPiece(), System: system, Name: placementName}
+		Rolls:   t.judged.Rolls, Bags: barriers.ByPiece(), System: system, Name: placementName}
 }
 
 func (s *Server) loadPage(t *trip, look look, system unit.System) page {
@@ -330,6 +332,14 @@ func (t *trip) orderView(p *load.Placement, step, position int, look look) order
 		IsChosen: key == look.thing, Place: string(p.Lane), Zone: p.Zone.ID}
 	if p.Piece.Count > 1 {
 		v.Piece = p.Piece.Number
+	}
+	for _, r := range t.judged.Rolls {
+		if r.After == step-1 {
+			v.Roll = fmt.Sprintf("Roll the %s shut at %s.", unit.Small(r.Bag.Name), t.system.Length(math.Round(r.Cm)))
+		}
+	}
+	if p.OutCm > 0 {
+		v.Details = append(v.Details, fmt.Sprintf("It stands %s out of the pocket.", t.system.Length(math.Round(p.OutCm))))
 	}
 	for _, r := range p.Reasons {
 		v.Details = append(v.Details, sentence(words.Say(r.Fact, t.system)))

@@ -11,7 +11,7 @@ type Roll struct {
 	Zone  *rucksack.Zone
 	Bag   *dry.Bag
 	After int     // place in Plan.Placed of the last thing below, from 0
-	Cm    float64 // above the foot of the pack
+	Cm    float64 // above the foot of the pack: the top of what must stay dry
 }
 
 // above says what lies over the liner of the body: the last things of its order, which go in after all that must stay dry,
@@ -64,7 +64,7 @@ func (p *Plan) Rolls(task *Task) (rolls []Roll) {
 		if !z.Solid() || !pack.LinerShuts(z) || p.Open && z.Kind == rucksack.Bottom {
 			continue
 		}
-		roll := Roll{Zone: z, Bag: pack.LinerOf(z), After: -1}
+		roll, top := Roll{Zone: z, Bag: pack.LinerOf(z), After: -1}, 0.0
 		for k, l := range pack.Things {
 			pl := &p.Placed[k]
 			if pl.Zone != z && !(p.Open && pl.Zone.Solid()) || l.Above {
@@ -72,8 +72,14 @@ func (p *Plan) Rolls(task *Task) (rolls []Roll) {
 			}
 			roll.After = k
 			if pl.Box != nil {
-				roll.Cm = max(roll.Cm, pl.Box.Max[2])
+				top = max(top, pl.Box.Max[2])
+				if mustStayDry(pl) {
+					roll.Cm = max(roll.Cm, pl.Box.Max[2])
+				}
 			}
+		}
+		if roll.Cm == 0 {
+			roll.Cm = top
 		}
 		if roll.After >= 0 {
 			rolls = append(rolls, roll)

@@ -19,7 +19,8 @@ type Judged struct {
 	Balance  Balance
 	Dry      []Dry
 	Barriers dry.Barriers
-	Checks   []Check // the six, in the order of Names
+	Rolls    []load.Roll // liners that are rolled shut on the way
+	Checks   []Check     // the six, in the order of Names
 }
 
 // Names lists the six checks in the order in which they are shown.
@@ -39,7 +40,7 @@ func Of(task *load.Task, options load.Options) *Judged { return Judge(task, load
 // Judge goes through the checks of a plan of a task.
 func Judge(task *load.Task, plan *load.Plan) *Judged {
 	pack, barriers := load.Barriers(task, plan)
-	j := &Judged{Task: task, Plan: plan, Barriers: barriers}
+	j := &Judged{Task: task, Plan: plan, Barriers: barriers, Rolls: plan.Rolls(task)}
 	bags := newBagging(pack, &j.Barriers)
 	for i := range plan.Placed {
 		j.Steps = append(j.Steps, step(&plan.Placed[i], bags))

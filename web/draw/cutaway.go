@@ -22,7 +22,7 @@ type Scene struct {
 	Plane   float64 // where the section lies, 0 to 1 through the pack; negative for the usual place
 	Upto    int     // only the first so many steps are loaded; 0 for all
 	Colour  Colour
-	Liner   bool
+	Rolls   []load.Roll            // liners, each rolled shut at its height
 	Bags    map[kit.Piece]*dry.Bag // of things that lie in a dry bag
 	Hidden  map[kit.Piece]bool     // things that are out of the pack just now; those in body and bottom are also air in its cells
 	System  unit.System
@@ -204,8 +204,8 @@ func (c *cutaway) draw(v perspective) {
 		c.el("path", "class", class, "d", path("M", left, v.foot-floor*v.k, "H", right))
 	}
 	c.el("path", "class", "collar", "d", path("M", left-4, v.foot-(top-c.body.CollarCm)*v.k, "H", right+4))
-	if c.Liner {
-		c.liner(left, right, v)
+	for i := range c.Rolls {
+		c.liner(&c.Rolls[i], left, right, v)
 	}
 	c.hollows(v)
 	c.fillLine(left, right, v)
@@ -235,12 +235,22 @@ func (c *cutaway) planeWords(view View) string {
 	return "on the midline"
 }
 
-// liner marks the bag inside the body, rolled shut above what is in it.
-func (c *cutaway) liner(left, right float64, v perspective) {
+// liner marks a bag inside its compartment, rolled shut above what is in it.
+func (c *cutaway) liner(r *load.Roll, left, right float64, v perspective) {
+	if c.Upto > 0 && c.Upto <= r.After {
+		return // it stands open as yet
+	}
 	const in = 3
-	y := v.foot - min(c.Plan.FillCm+2, c.Pack.HeightCm())*v.k
-	c.el("path", "class", "liner", "d", path("M", left+in, y, "V", v.foot-in-2, "Q", left+in, v.foot-in, left+in+4, v.foot-in, "H", right-in-4,
-		"Q", right-in, v.foot-in, right-in, v.foot-in-4, "V", y, "Z"))
+	y := v.foot - min(r.Cm+1, c.Pack.HeightCm())*v.k
+	foot := v.foot
+	if !c.Plan.Open {
+		foot -= c.Pack.FloorCm(r.Zone) * v.k
+	}
+	c.el("path", "class", "liner", "d", path("M", left+in, y, "V", foot-in-2, "Q", left+in, foot-in, left+in+4, foot-in, "H", right-in-4,
+		"Q", right-in, foot-in, right-in, foot-in-4, "V", y, "Z"))
+	if v.named && r.Cm < c.Plan.FillCm-2 {
+		c.right = append(c.right, label{words: "liner rolled " + c.System.Length(math.Round(r.Cm)), x: right - in, y: y, plain: true, fixed: 1})
+	}
 }
 
 // hollows marks hollow spots near the section.

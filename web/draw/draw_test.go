@@ -87,7 +87,7 @@ func TestCutawayIsWellFormed(t *testing.T) {
 	b, err := bundle.Read([]byte(strings.Replace(string(demo.LoneWalker), "Mug 0.4 L", `Mug <0.4> & \"L\"`, 1)))
 	require.NoError(t, err)
 	plan := load.Make(&b.Task, load.Options{Seed: 1, Quick: true})
-	scene := Scene{Pack: &b.Task.Pack, Plan: plan, Plane: -1, Liner: true, System: unit.Metric, Name: func(p *load.Placement) string { return p.Piece.Name }}
+	scene := Scene{Pack: &b.Task.Pack, Plan: plan, Plane: -1, System: unit.Metric, Name: func(p *load.Placement) string { return p.Piece.Name }}
 	for _, view := range Views {
 		for _, plane := range []float64{-1, 0, 0.5, 1} {
 			scene.View, scene.Plane = view, plane
