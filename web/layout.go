@@ -150,7 +150,7 @@ func (v *layoutView) sums(t *trip, system unit.System) {
 func (v *layoutView) checks(s *Server, c *gin.Context, t *trip) {
 	items := t.task().Items
 	if len(items) > 0 {
-		for _, d := range kit.ServedBy(items) {
+		for _, d := range kit.ServedBy(items, t.task().Trip.Nights) {
 			duty := words.Duty(d.Function)
 			switch {
 			case d.Missing():

@@ -45,6 +45,7 @@ var trailWords = map[string]string{
 	"trail.from-snow":   "from snow",
 	"trail.gas":         "%s boiled %s: %s of gas with a reserve of %.0f %%",
 	"trail.mild-day":    "%s for a mild day (common practice)",
+	"trail.warm-day":    "%s for a day of %s (common practice)",
 	"trail.stretch":     "%s, %.1f h at %s an hour%s, %s in reserve: %s",
 	"trail.leg":         "leg %d",
 	"trail.legs":        "legs %d to %d",

@@ -32,7 +32,7 @@ func TestDuties(t *testing.T) {
 	t.Parallel()
 	kit := []Item{thing("headlamp", Pack), thing("spare-light", Left), thing("lighter", Worn), thing("matches", Pack), thing("air-mat", Pack), thing("foam-mat", Pack)}
 	served := map[string]Served{}
-	for _, s := range ServedBy(kit) {
+	for _, s := range ServedBy(kit, 1) {
 		served[s.Function] = s
 	}
 	assert.True(t, served["light"].Single(), "what is left at home gives no light")
@@ -40,6 +40,32 @@ func TestDuties(t *testing.T) {
 	assert.True(t, served["first-aid"].Missing())
 	assert.True(t, served["insulation"].Doubled())
 	assert.Equal(t, []string{"Lighter", "Matches in a case"}, served["fire"].By)
+	for _, s := range ServedBy(kit, 0) {
+		assert.NotContains(t, []string{"shelter", "insulation", "cooking"}, s.Function, "nothing about the night on a day out")
+	}
+}
+
+// A tent needs poles and pegs, a stove gas, fire and a pot; what is left at home meets no need (common practice).
+func TestRequirements(t *testing.T) {
+	t.Parallel()
+	unmet := func(things ...Item) (needs []string) {
+		for _, u := range UnmetBy(things) {
+			needs = append(needs, u.Need)
+		}
+		return needs
+	}
+	canister := thing("gas-canister", Pack)
+	canister.Consumable, canister.Traits = "fuel", []Trait{Fuel}
+	stove, pot, lighter := thing("gas-stove", Pack), thing("pot", Pack), thing("lighter", Worn)
+	assert.Equal(t, []string{"gas", "fire", "pot"}, unmet(stove))
+	assert.Empty(t, unmet(stove, canister, pot, lighter))
+	pot.Carry = Left
+	assert.Equal(t, []string{"pot"}, unmet(stove, canister, pot, lighter))
+	assert.Equal(t, []string{"poles", "pegs"}, unmet(thing("tent-inner", Pack)))
+	assert.Empty(t, unmet(thing("tent-two", Pack), thing("tent-fly", Pack)), "a whole tent brings its own")
+	assert.Equal(t, []string{"pegs", "walking-poles"}, unmet(thing("pole-shelter", Pack)))
+	assert.Equal(t, []string{"bottle"}, unmet(thing("water-tablets", Pack)))
+	assert.Empty(t, unmet(thing("gas-stove", Left)))
 }
 
 func TestSections(t *testing.T) {

@@ -43,25 +43,26 @@ func (it *Item) Section() Section {
 type Duty struct {
 	Function string
 	Twice    bool // life hangs on it: there should be a second way (common practice)
+	Night    bool // only of who stays out at night
 }
 
 // Duties lists what every kit for nights out must do. Twice follows what the trade wants a second way for: treating
 // water, light, the way, fire, warmth.
 var Duties = []Duty{
-	{"shelter", false},
-	{"warmth", true},
-	{"insulation", false},
-	{"rain", false},
-	{"cooking", false},
-	{"fire", true},
-	{"water", false},
-	{"water-treatment", true},
-	{"light", true},
-	{"navigation", true},
-	{"first-aid", false},
-	{"signal", false},
-	{"repair", false},
-	{"sun", false},
+	{"shelter", false, true},
+	{"warmth", true, false},
+	{"insulation", false, true},
+	{"rain", false, false},
+	{"cooking", false, true},
+	{"fire", true, false},
+	{"water", false, false},
+	{"water-treatment", true, false},
+	{"light", true, false},
+	{"navigation", true, false},
+	{"first-aid", false, false},
+	{"signal", false, false},
+	{"repair", false, false},
+	{"sun", false, false},
 }
 
 // Served says how a duty is met.
@@ -81,16 +82,19 @@ func (s Served) Doubled() bool {
 	return !s.Twice && len(s.By) > 1 && slices.Contains([]string{"insulation", "sun", "repair"}, s.Function) || len(s.By) > 3 && slices.Contains([]string{"light", "fire", "water-treatment"}, s.Function)
 }
 
-// ServedBy looks how the things with the walker meet each duty.
-func ServedBy(items []Item) []Served {
-	list := make([]Served, len(Duties))
-	for d, duty := range Duties {
-		list[d].Duty = duty
+// ServedBy looks how the things with the walker meet each duty, on a trip of so many nights.
+func ServedBy(items []Item, nights int) (list []Served) {
+	for _, duty := range Duties {
+		if duty.Night && nights == 0 {
+			continue
+		}
+		served := Served{Duty: duty}
 		for i := range items {
 			if it := &items[i]; it.Carry != Left && it.Serves(duty.Function) {
-				list[d].By = append(list[d].By, it.Name)
+				served.By = append(served.By, it.Name)
 			}
 		}
+		list = append(list, served)
 	}
 	return list
 }

@@ -53,7 +53,7 @@ const (
 	hidden       = 400.0  // first aid where a companion who is told in five words does not find it
 	campInPocket = 60.0   // a camp thing in a pocket for the day: above any second that it saves
 	campInLid    = 6.0    // and in the lid
-	meshLoses    = 150.0  // something small, precious or electric in open mesh
+	meshLoses    = 300.0  // something small, precious or electric in open mesh
 	meshL        = 0.15   // litres below which a thing slips out of open mesh (our estimate)
 	bottleInBody = 25.0   // a full bottle in the body, while a side pocket could hold it; half of it in the lid
 	inRescuesWay = 60.0   // something else in the compartment for shovel and probe

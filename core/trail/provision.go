@@ -206,8 +206,11 @@ func (t *Trip) gas(days [][]Meal) []Supply {
 func (t *Trip) water(school string) []Supply {
 	litres := math.Ceil(t.WaterL()*2-1e-9) / 2
 	why := fact.Of("trail.mild-day", fact.Water(t.WaterL()))
+	if t.DayHigh != nil && *t.DayHigh > mildC {
+		why = fact.Of("trail.warm-day", fact.Water(t.WaterL()), fact.Celsius(*t.DayHigh))
+	}
 	if s, ok := t.Thirstiest(); ok {
-		why = fact.Of("trail.stretch", legs(s), s.Hours, fact.Water(t.LitresAnHour()), dryNights(s.DryCamps), fact.Water(reserveL), fact.Water(s.Litres))
+		why = fact.Of("trail.stretch", s.Legs(), s.Hours, fact.Water(t.LitresAnHour()), dryNights(s.DryCamps), fact.Water(reserveL), fact.Water(s.Litres))
 	}
 	var list []Supply
 	add := func(key, kindID string, count int) {
@@ -224,7 +227,8 @@ func (t *Trip) water(school string) []Supply {
 	return list
 }
 
-func legs(s Stretch) fact.Fact {
+// Legs names the legs of the stretch, counted from one.
+func (s Stretch) Legs() fact.Fact {
 	if s.From == s.To {
 		return fact.Of("trail.leg", s.From+1)
 	}

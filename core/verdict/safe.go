@@ -10,6 +10,7 @@ import (
 	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/load"
+	"tornister/core/rucksack"
 	"tornister/core/trail"
 )
 
@@ -40,6 +41,7 @@ func safeCheck(task *load.Task, plan *load.Plan, bags *bagging) Check {
 	s.upright()
 	s.animals()
 	s.worn()
+	s.needs()
 	s.water()
 	if n := len(s.Reasons); n > 0 {
 		s.Figure = fact.Of("safe.findings", n)
@@ -211,6 +213,11 @@ func (s *safety) upright() {
 
 // animals looks whether food can be kept from them at night.
 func (s *safety) animals() {
+	if !slices.ContainsFunc(s.task.Items, func(it kit.Item) bool {
+		return it.Carry != kit.Left && (it.Has(kit.Food) || it.Has(kit.Scented))
+	}) {
+		return
+	}
 	at := slices.IndexFunc(s.task.Trip.Camps, func(c trail.Camp) bool { return c.Animals && !c.FoodLocker })
 	if at < 0 {
 		return
@@ -250,6 +257,25 @@ func (s *safety) worn() {
 			s.raise(Stop, fact.Of("safe.transceiver", it.Name), it.ID)
 		}
 	}
+	for i := range s.plan.Placed {
+		p := &s.plan.Placed[i]
+		if p.Piece.Kind == "whistle" && p.Zone.Kind != rucksack.Shoulder {
+			s.raise(Look, fact.Of("safe.whistle", p.Piece.Name), p.Piece.ID)
+		}
+	}
+}
+
+// needs looks for what is of no use without something else.
+func (s *safety) needs() {
+	for _, u := range kit.UnmetBy(s.task.Items) {
+		s.raise(Look, fact.Of("safe.needs", u.Of.Name, needFacts[u.Need]), u.Of.ID)
+	}
+}
+
+var needFacts = map[string]fact.Fact{
+	"poles": fact.Of("safe.need-poles"), "pegs": fact.Of("safe.need-pegs"), "walking-poles": fact.Of("safe.need-walking-poles"),
+	"gas": fact.Of("safe.need-gas"), "spirit": fact.Of("safe.need-spirit"), "petrol": fact.Of("safe.need-petrol"),
+	"fire": fact.Of("safe.need-fire"), "pot": fact.Of("safe.need-pot"), "bottle": fact.Of("safe.need-bottle"),
 }
 
 // fullBottleG is what a litre of water weighs with a light bottle round it (our estimate).
@@ -278,6 +304,6 @@ func (s *safety) water() {
 		if litres < stretch.Litres/2 {
 			state = Stop
 		}
-		s.raise(state, fact.Of("safe.water", fact.Water(litres), fact.Water(stretch.Litres), stretch.From+1, stretch.To+1))
+		s.raise(state, fact.Of("safe.water", fact.Water(litres), fact.Water(stretch.Litres), stretch.Legs()))
 	}
 }

@@ -1,0 +1,52 @@
+package kit
+
+import "slices"
+
+// Requirement is what a thing is of no use without (common practice).
+type Requirement struct {
+	Name string   // "poles", "gas"
+	Of   []string // kinds that need it
+	by   func(*Item) bool
+}
+
+func anyKind(kinds ...string) func(*Item) bool {
+	return func(it *Item) bool { return slices.Contains(kinds, it.Kind) }
+}
+
+var (
+	gasStoves = []string{"gas-stove", "hose-stove"}
+	stoves    = append([]string{"spirit-stove", "petrol-stove", "wood-stove"}, gasStoves...)
+	tents     = []string{"tent-fly", "tent-inner"}
+)
+
+// Requirements lists them. A whole tent brings its own poles and pegs.
+var Requirements = []Requirement{
+	{"poles", tents, anyKind("tent-poles", "tent-one", "tent-two", "tent-three")},
+	{"pegs", append([]string{"tarp", "pole-shelter"}, tents...), anyKind("pegs", "tent-one", "tent-two", "tent-three")},
+	{"walking-poles", []string{"pole-shelter"}, anyKind("walking-poles", "tent-poles")},
+	{"gas", gasStoves, func(it *Item) bool { return it.Has(Fuel) && it.Consumable == "fuel" }},
+	{"spirit", []string{"spirit-stove"}, func(it *Item) bool { return it.Has(Fuel) && it.Consumable == "fuel" }},
+	{"petrol", []string{"petrol-stove"}, func(it *Item) bool { return it.Has(Fuel) && it.Consumable == "fuel" }},
+	{"fire", stoves, func(it *Item) bool { return it.Serves("fire") }},
+	{"pot", stoves, anyKind("pot", "large-pot", "party-pots", "kettle", "frying-pan")},
+	{"bottle", []string{"water-tablets"}, func(it *Item) bool { return it.Consumable == "water" }},
+}
+
+// Unmet is a need of a thing that nothing with the walker meets.
+type Unmet struct {
+	Need string
+	Of   *Item
+}
+
+// UnmetBy goes through the needs of what is with the walker.
+func UnmetBy(items []Item) (list []Unmet) {
+	with := slices.DeleteFunc(slices.Clone(items), func(it Item) bool { return it.Carry == Left })
+	for i := range Requirements {
+		n := &Requirements[i]
+		needy := slices.IndexFunc(with, func(it Item) bool { return slices.Contains(n.Of, it.Kind) })
+		if needy >= 0 && !slices.ContainsFunc(with, func(it Item) bool { return n.by(&it) }) {
+			list = append(list, Unmet{n.Name, &with[needy]})
+		}
+	}
+	return list
+}
