@@ -221,7 +221,8 @@ func Of(j *verdict.Judged, assumed []string, system unit.System) *Answer {
 	return a
 }
 
-// HandOf writes what an order given is worth: judged, the cost of the planned one, and the changes that would help most.
+// HandOf writes what an order given is worth: judged, the cost of the planned one, and the changes that would help
+// most.
 func HandOf(j *load.Judgement, planned float64, changes []load.Change, task *load.Task, system unit.System) *Hand {
 	hand := &Hand{CostS: rounded(j.Cost(), 1), PlannedS: rounded(planned, 1), Misfit: []Spot{}, Changes: []Change{}}
 	counts := map[string]int{}
@@ -276,8 +277,8 @@ const (
 	probableShare = 0.5
 )
 
-// Sentence is the verdict in words, its figures in a system of units. Of what fits in few of the draws of its litres it
-// is not said that it fits.
+// Sentence is the verdict in words, its figures in a system of units. Of what fits in few of the draws of its litres
+// it is not said that it fits.
 func Sentence(v Verdict, leftOut int, system unit.System) string {
 	sure := 1.0
 	if v.Confidence != nil {

@@ -157,10 +157,10 @@ func (c *checker) items() {
 		shape, _ := it["shape"].(map[string]any)
 		if shape != nil {
 			c.shape(shape, pointer2("/items", i)+"/shape")
-			vessels[id] = shape["kind"] == "vessel"
+			vessels[id] = shape["kind"] == "vessel" || it["kind"] == kit.KitBag
 		} else if kind, ok := it["kind"].(string); ok {
 			known, _ := kit.KindOf(kind)
-			vessels[id] = known.Shape.Kind == kit.Vessel
+			vessels[id] = known.Shape.Kind == kit.Vessel || kind == kit.KitBag
 		}
 	}
 	if pieces > MaxPieces {
@@ -169,7 +169,10 @@ func (c *checker) items() {
 	for i, it := range items {
 		in, _ := it["nest_in"].(string)
 		if in != "" && (!vessels[in] || in == it["id"]) {
-			c.report(pointer2("/items", i)+"/nest_in", fmt.Sprintf("%q is no vessel of this kit", in), "name an item whose shape kind is vessel, or leave it empty")
+			c.report(pointer2("/items", i)+"/nest_in", fmt.Sprintf("%q is no vessel or bag of this kit", in), "name an item whose shape kind is vessel or whose kind is kit-bag, or leave it empty")
+		}
+		if in != "" && it["kind"] == kit.KitBag {
+			c.report(pointer2("/items", i)+"/nest_in", "a bag lies in a bag or vessel", "give each bag a place of its own")
 		}
 	}
 }
@@ -308,8 +311,8 @@ func names(set map[string]bool) string {
 // foreignUnits are suffixes by which a quantity may be given in a unit that the format does not use.
 var foreignUnits = []string{"g", "kg", "mg", "lb", "lbs", "oz", "l", "ml", "cl", "cm3", "in3", "cm", "mm", "m", "in", "ft", "c", "f", "k"}
 
-// wrongUnits finds unknown fields that are a known quantity with another unit in its name, such as mass_kg for mass_g.
-// Keeping them silently would lose a measurement.
+// wrongUnits finds unknown fields that are a known quantity with another unit in its name, such as mass_kg for
+// mass_g. Keeping them silently would lose a measurement.
 func wrongUnits(doc Doc) Problems {
 	var found Problems
 	look := func(o any, like any, at string) {

@@ -19,6 +19,7 @@ type editor struct {
 	Key, Name                         string
 	NameField, Count, Mass            field
 	Group, Carry, When, Shape, Source []option
+	In                                []option // bags and vessels that it may be kept in; none on the shelf
 	PerDay                            field
 	Urgent                            bool
 	Measures                          []field
@@ -250,8 +251,21 @@ func (p *itemPatch) measure(m measure) float64 {
 	return p.quantity(m.name, unit.Length, u.length)
 }
 
-// apply writes the form into the item's object. Only what differs from what the form was made of is touched, so that a
-// rounded figure that nobody changed does not overwrite a precise one.
+// keptIn offers the bags and vessels of a kit to keep a thing in.
+func (e *editor) keptIn(items []kit.Item, it *kit.Item) {
+	if it.IsBag() {
+		return
+	}
+	e.In = []option{{Value: "", Label: "nothing, or as planned", Chosen: it.NestIn == ""}}
+	for i := range items {
+		if o := &items[i]; o.ID != it.ID && o.Carry == kit.Pack && (o.IsBag() || o.Shape.Kind == kit.Vessel) {
+			e.In = append(e.In, option{o.ID, o.Name, it.NestIn == o.ID})
+		}
+	}
+}
+
+// apply writes the form into the item's object. Only what differs from what the form was made of is touched, so that
+// a rounded figure that nobody changed does not overwrite a precise one.
 func (p *itemPatch) apply(item map[string]any) error {
 	now, err := bundle.CompleteItem(item)
 	if err != nil {
@@ -275,6 +289,12 @@ func (p *itemPatch) apply(item map[string]any) error {
 	set("", "name", now.Name, strings.TrimSpace(changed("name")))
 	set("", "group", now.Group, changed("group"))
 	set("", "carry", string(now.Carry), changed("carry"))
+	if in, given := p.c.GetPostForm("nest_in"); given && in != now.NestIn {
+		item["nest_in"] = in
+		if in == "" {
+			delete(item, "nest_in")
+		}
+	}
 	set("", "measured", string(now.Measured), changed("measured"))
 	set("", "consumable", now.Consumable, changed("consumable"))
 	before := newEditor(now, p.system)
@@ -443,7 +463,7 @@ func (e *editor) keep(p *itemPatch, problems bundle.Problems, at string) {
 		}
 		f.Error = errors[f.Name]
 	}
-	for name, choices := range map[string]*[]option{"group": &e.Group, "carry": &e.Carry, "when": &e.When, "measured": &e.Source, "consumable": &e.Consumable} {
+	for name, choices := range map[string]*[]option{"nest_in": &e.In, "group": &e.Group, "carry": &e.Carry, "when": &e.When, "measured": &e.Source, "consumable": &e.Consumable} {
 		*choices = options(*choices, p.c.PostForm(name))
 	}
 	e.Urgent, e.Absorbs, e.Suffers = p.c.PostForm("urgent") != "", p.c.PostForm("absorbs") != "", p.c.PostForm("suffers") != ""

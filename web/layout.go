@@ -19,8 +19,8 @@ import (
 	"tornister/words"
 )
 
-// layoutView is the kit laid out: the groundsheet, the same as a list, and beside it the sums, what is missing, and the
-// chosen thing's form.
+// layoutView is the kit laid out: the groundsheet, the same as a list, and beside it the sums, what is missing, and
+// the chosen thing's form.
 type layoutView struct {
 	Sheet    template.HTML
 	Packed   bool
@@ -108,6 +108,7 @@ func (s *Server) layoutPage(c *gin.Context, t *trip, chosen string) page {
 	}
 	if i := t.index(chosen); i >= 0 {
 		view.Editor = newEditor(&items[i], system)
+		view.Editor.keptIn(items, &items[i])
 		view.Editor.shelf(s, c, &items[i])
 	}
 	view.sums(t, system)

@@ -3,6 +3,7 @@ package words
 // loadWords are the reasons of places: why this zone, why this depth.
 var loadWords = map[string]string{
 	"load.nest":            "inside: %s of room it would take elsewhere",
+	"load.in-bag":          "in the %s, as you keep it",
 	"load.pinned":          "pinned by you",
 	"load.room":            "there is room, and nothing asks for another place",
 	"load.only":            "the only zone that takes it",
@@ -75,8 +76,8 @@ var aimWords = map[string]string{
 	"load.aim-deep":   ": so what only camp needs lies deep",
 }
 
-// leftOutWords say why a thing is not in, and what it would take. A sentence is made of both: "Tent poles measures ...
-// It would take ...".
+// leftOutWords say why a thing is not in, and what it would take. A sentence is made of both: "Tent poles measures
+// ... It would take ...".
 var leftOutWords = map[string]string{
 	"load.pinned-full":   "is pinned to %s, which is full",
 	"load.pinned-never":  "is pinned to %s, which cannot hold it: %s",
@@ -99,9 +100,10 @@ var leftOutWords = map[string]string{
 
 // brokenWords say which rule or wish a plan does not keep.
 var brokenWords = map[string]string{
-	"load.not-nested":     "%s was to go inside the %s, which has no room for it or is not in the pack.",
-	"load.food-with-fuel": "Food and fuel lie together in the %s; move one of them to another zone.",
-	"load.wet-by-dry":     "Something wet or leaking lies beside what must stay dry in the %s.",
+	"load.not-nested":            "%s was to go inside the %s, which has no room for it or is not in the pack.",
+	"load.food-with-fuel":        "Food and fuel lie together in the %s; move one of them to another zone.",
+	"load.food-with-fuel-in-bag": "Food and fuel lie together in the %s; keep one of them elsewhere.",
+	"load.wet-by-dry":            "Something wet or leaking lies beside what must stay dry in the %s.",
 	"load.lane-not-kept": "%s was pinned %s, and the trial packing had to lay it elsewhere: load it earlier, or take the " +
 		"pin out.",
 	"load.turn-not-kept": "%s was pinned to turn %d, and goes in at turn %d: other pins or its dry bag ask for that.",

@@ -58,7 +58,7 @@ var reachWords = map[string]string{
 	"reach.open":       "open %s",
 	"reach.pack-off":   "pack off, %s",
 	"reach.open-liner": "open the liner",
-	"reach.open-bag":   "open the dry bag",
+	"reach.open-bag":   "open the bag",
 	"reach.in-hand":    "%s in hand",
 	"reach.lift":       "lift out %s",
 	"reach.lift-bag":   "lift out the bag with %s",

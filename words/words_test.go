@@ -74,7 +74,8 @@ func TestEveryFactHasItsWords(t *testing.T) {
 	assert.Greater(t, len(made), 100)
 }
 
-// vocabulary is where the core holds names: of kinds, sections and lines of lists, which are typed and matched, not spoken.
+// vocabulary is where the core holds names: of kinds, sections and lines of lists, which are typed and matched, not
+// spoken.
 var vocabulary = regexp.MustCompile(`core/kit/(kinds_\w+|section|lists|named)\.go|core/unit/parse\.go`)
 
 // A sentence is a text of three words or more.

@@ -105,5 +105,10 @@ func TestShrinkAgainstGlpsol(t *testing.T) {
 	optimum, err := outside.Glpsol(t.TempDir(), func(w io.Writer) error { _, err := w.Write(text); return err })
 	require.NoError(t, err)
 	assert.InDelta(t, optimum, found.Objective, 1e-6)
-	assert.InDelta(t, optimum, found.Cost, 0.01)
+	cost := 0.0
+	for _, m := range append(found.Set, found.Spared...) {
+		cost += m.Cost
+	}
+	assert.InDelta(t, optimum, cost, 0.01)
+	assert.LessOrEqual(t, found.Cost, cost+1e-9)
 }

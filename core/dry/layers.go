@@ -94,8 +94,8 @@ func (p *Pack) liners() []*Bag {
 	return found
 }
 
-// LinerOf is the liner of a zone, nil for none. A liner lines one compartment, body before bottom; where the divider lies
-// open, one goes through both.
+// LinerOf is the liner of a zone, nil for none. A liner lines one compartment, body before bottom; where the divider
+// lies open, one goes through both.
 func (p *Pack) LinerOf(z *rucksack.Zone) *Bag {
 	liners := p.liners()
 	switch {
@@ -124,8 +124,8 @@ func largest(bags []Bag, kind string) *Bag {
 	return found
 }
 
-// LinerNeedL is the litres a liner must have to be rolled shut over what lies in a compartment below its roll: theirs, no
-// more than the compartment has room for, and a hand's width of its section.
+// LinerNeedL is the litres a liner must have to be rolled shut over what lies in a compartment below its roll:
+// theirs, no more than the compartment has room for, and a hand's width of its section.
 func (p *Pack) LinerNeedL(z *rucksack.Zone) float64 {
 	need, room := 0.0, 0.0
 	for _, l := range p.Things {
@@ -141,8 +141,8 @@ func (p *Pack) LinerNeedL(z *rucksack.Zone) float64 {
 	return min(need, room) + handCm*z.SizeCm[0]*z.SizeCm[1]/1000
 }
 
-// LinerShuts reports whether the liner of a zone, if there is one, can be rolled shut. One whose litres are not known is
-// taken to.
+// LinerShuts reports whether the liner of a zone, if there is one, can be rolled shut. One whose litres are not known
+// is taken to.
 func (p *Pack) LinerShuts(z *rucksack.Zone) bool {
 	liner := p.LinerOf(z)
 	return liner != nil && (liner.VolumeL == 0 || liner.VolumeL >= p.LinerNeedL(z))
@@ -234,8 +234,8 @@ func (p *Pack) Sources(plan *Barriers) []Source {
 	return sources
 }
 
-// sameRoom reports whether water goes from one thing to the other inside the pack: within a zone, and from the sleeve and
-// the inner pocket into the body, unless a liner is between. A rolled liner lets nothing down.
+// sameRoom reports whether water goes from one thing to the other inside the pack: within a zone, and from the sleeve
+// and the inner pocket into the body, unless a liner is between. A rolled liner lets nothing down.
 func (p *Pack) sameRoom(a, b Lying) bool {
 	inBody := func(z *rucksack.Zone) bool {
 		return z.Kind == rucksack.Body || z.Kind == rucksack.Sleeve || z.Kind == rucksack.Inner || p.Open && z.Solid()

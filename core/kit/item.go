@@ -1,8 +1,8 @@
-// Package kit describes the things a packer carries: what they weigh, how much room they take loose and squeezed, when
-// they are wanted, what water does to them, and the traits that decide where they may lie.
+// Package kit describes the things a packer carries: what they weigh, how much room they take loose and squeezed,
+// when they are wanted, what water does to them, and the traits that decide where they may lie.
 //
-// An Item is a line of the kit list; its Count says how many equal things the line stands for. Shape turns measurements
-// into litres. Kinds is the table from which missing measurements are guessed.
+// An Item is a line of the kit list; its Count says how many equal things the line stands for. Shape turns
+// measurements into litres. Kinds is the table from which missing measurements are guessed.
 package kit
 
 // Carry says where a thing travels.
@@ -116,6 +116,12 @@ func (it *Item) Has(t Trait) bool {
 	}
 	return false
 }
+
+// KitBag is the kind of a bag in which things of one purpose are kept: it goes in as one, with what lies in it.
+const KitBag = "kit-bag"
+
+// IsBag reports whether the thing is a bag that is as large as its contents.
+func (it *Item) IsBag() bool { return it.Kind == KitBag }
 
 // Serves reports whether the thing serves the function, such as "light" or "water".
 func (it *Item) Serves(function string) bool {

@@ -103,6 +103,8 @@ var upkeep = []Kind{
 	of("harness", "Light harness", "tools", 320, soft(1.8, 1.2, 3), need(0.1), careless).also("climbing harness", "harness"),
 	of("helmet", "Helmet", "tools", 260, vesselOf(26, 15, 3), moving(0.5), careless).also("climbing helmet", "helmet").as(Hard, MayHangOutside).holding(3),
 	of("dry-bag", "Dry bag, empty", "tools", 60, soft(0.25, 0.15, 1), camp(1), careless).also("dry sack", "stuff sack", "roll bag"),
+	of(KitBag, "Kit bag", "other", 25, soft(0.1, 0.05, 1), camp(0.1), careless).also("kit bag", "kitchen bag", "clothes bag", "food bag", "ditty bag", "toilet bag",
+		"repair bag", "electronics bag", "night bag", "mesh bag", "pouch"),
 	of("rain-cover", "Rain cover for the pack", "tools", 110, soft(0.6, 0.35, 2), moving(0.5).atOnce(), comesWet).also("pack cover", "rain cover", "raincover"),
 }
 

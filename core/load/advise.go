@@ -26,9 +26,9 @@ const (
 	worthwhile = 0.02 // of the cost that a change must save to be named
 )
 
-// Advise looks for the changes of an arrangement that would help most, at most so many, each after those before it: for
-// trial every thing is put where a plan made from nothing has it, in that zone or only at that turn, and last into the
-// zones that suit it best. Less than a fiftieth of the cost is not worth a word.
+// Advise looks for the changes of an arrangement that would help most, at most so many, each after those before it:
+// for trial every thing is put where a plan made from nothing has it, in that zone or only at that turn, and last
+// into the zones that suit it best. Less than a fiftieth of the cost is not worth a word.
 func Advise(task *Task, arrangement Arrangement, most int, options Options) (changes []Change) {
 	options.Quick = true
 	plan := Make(task, options)
@@ -92,8 +92,8 @@ func (a *assignment) suits(pl *Placement) []string {
 	return zones
 }
 
-// with is the arrangement with the thing at position i of a plan put into a zone: where the plan has it, before the first
-// of those that follow it there, else last.
+// with is the arrangement with the thing at position i of a plan put into a zone: where the plan has it, before the
+// first of those that follow it there, else last.
 func (a Arrangement) with(plan *Plan, i int, zone string) (Change, Arrangement) {
 	pl := &plan.Placed[i]
 	from, _ := a.zoneOf(pl.Piece)

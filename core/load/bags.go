@@ -21,7 +21,7 @@ func Dryness(task *Task, plan *Plan) *dry.Pack {
 	for i := range plan.Placed {
 		p := &plan.Placed[i]
 		l := lying(p.Piece, p.Zone, p.Inside)
-		l.Above = above[p.Piece] || p.Inside != "" && above[plan.vesselOf(i)]
+		l.Above = above[p.Piece] || p.Inside != "" && above[plan.VesselOf(i)]
 		pack.Things = append(pack.Things, l)
 	}
 	if plan.dry == task.Method.Dry {
@@ -38,8 +38,8 @@ func (a *assignment) roomOf(zone int) *rucksack.Zone {
 	return &a.zones[zone]
 }
 
-// Barriers is a plan as package dry sees it, with the dry bags that were packed for trial: chosen once, and owned by the
-// plan. Under another school than the plan was made for they are chosen anew.
+// Barriers is a plan as package dry sees it, with the dry bags that were packed for trial: chosen once, and owned by
+// the plan. Under another school than the plan was made for they are chosen anew.
 func Barriers(task *Task, plan *Plan) (*dry.Pack, dry.Barriers) {
 	pack := Dryness(task, plan)
 	if plan.dry != task.Method.Dry || plan.packing == nil {
@@ -56,8 +56,8 @@ func (t *Task) dryness() *dry.Pack {
 	return &dry.Pack{Pack: &t.Pack, Bags: t.Bags, School: t.Method.Dry, Trip: &t.Trip}
 }
 
-// bag says for every thing in body and bottom which dry bag it goes into, -1 for none, as package dry plans it, and how
-// tight that bag holds it.
+// bag says for every thing in body and bottom which dry bag it goes into, -1 for none, as package dry plans it, and
+// how tight that bag holds it.
 func (p *packing) bag(a *assignment) {
 	pack := a.task.dryness()
 	pack.Torn, pack.Open = p.torn, p.open
@@ -168,8 +168,8 @@ func (p *packing) unit(i int) []int {
 	return members
 }
 
-// gather brings the things of each bag next to each other in the order, at the turn of the first of them, which is when
-// the trial packs the bag.
+// gather brings the things of each bag next to each other in the order, at the turn of the first of them, which is
+// when the trial packs the bag.
 func (p *packing) gather() {
 	p.collect()
 	p.hold()

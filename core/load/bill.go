@@ -169,7 +169,8 @@ func (p *packing) bills(home []int, shares []float64) (b bill) {
 	return b
 }
 
-// wetInLiner prices what is wet or leaks and goes in before something that must stay dry: it lies in the liner with it.
+// wetInLiner prices what is wet or leaks and goes in before something that must stay dry: it lies in the liner with
+// it.
 func (p *packing) wetInLiner(b *bill, shares []float64) {
 	dry := false
 	for turn := len(p.order) - 1; turn >= 0; turn-- {

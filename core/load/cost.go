@@ -93,12 +93,20 @@ func seconds(task *Task, p kit.Piece, z *rucksack.Zone) float64 {
 	if DrunkThroughTube(p.Item, z) {
 		return TubeSeconds
 	}
-	return reach.Seconds(z, lifts(z), barriers(task, p, z))
+	return reach.Seconds(z, lifts(z), barriers(task, p, z)) + lookInside(p.Item)
+}
+
+// lookInside is the seconds it takes to find something in a bag.
+func lookInside(it *kit.Item) float64 {
+	if it.IsBag() {
+		return reach.LookS
+	}
+	return 0
 }
 
 // inHand is the time until it is in the hand.
 func inHand(task *Task, p kit.Piece, z *rucksack.Zone) float64 {
-	return reach.InHand(z, lifts(z), barriers(task, p, z))
+	return reach.InHand(z, lifts(z), barriers(task, p, z)) + lookInside(p.Item)
 }
 
 // spoiledShare is the share of what is packed that must not get wet and has no case.

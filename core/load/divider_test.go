@@ -55,8 +55,8 @@ func TestADividerIsNeverWorseThanNone(t *testing.T) {
 	assert.Less(t, fitted, dividerKits)
 }
 
-// A thing taller than either compartment goes in when the divider comes out; what lies low is said to be in the bottom,
-// and what lies high in the body. A pin to the bottom holds.
+// A thing taller than either compartment goes in when the divider comes out; what lies low is said to be in the
+// bottom, and what lies high in the body. A pin to the bottom holds.
 func TestOneRoomIsNamedByWhereThingsLie(t *testing.T) {
 	t.Parallel()
 	items := []kit.Item{boxItem("tall", 60, 12, 10), boxItem("low", 26, 7, 15), boxItem("high", 16, 14, 8), boxItem("flat", 16, 14, 9)}

@@ -17,6 +17,10 @@ func explain(task *Task, a *assignment, plan *Plan) {
 	for i := range plan.Placed {
 		p := &plan.Placed[i]
 		if p.Inside != "" {
+			if i > 0 && bagged(task, p.Inside) {
+				p.Reasons = []Reason{{"bag", fact.Of("load.in-bag", fact.Small(task.nameOf(p.Inside)))}}
+				continue
+			}
 			p.Reasons = []Reason{{"nest", fact.Of("load.nest", fact.Litres(p.Piece.Shape.Litres(1)))}}
 			continue
 		}
@@ -33,6 +37,11 @@ func explain(task *Task, a *assignment, plan *Plan) {
 			p.Reasons = []Reason{{string(RuleRoom), fact.Of("load.room")}}
 		}
 	}
+}
+
+// bagged reports whether the item of an id is a kit bag.
+func bagged(task *Task, id string) bool {
+	return slices.ContainsFunc(task.Items, func(it kit.Item) bool { return it.ID == id && it.IsBag() })
 }
 
 // whyZone compares the chosen zone with the one a packer would ask about: the body for what lies elsewhere, the next

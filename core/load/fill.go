@@ -65,8 +65,8 @@ func (f *fill) add(p *choice, zone int, sign float64) {
 	f.count += n
 }
 
-// need is the room all of it takes at a squeeze. A thing that keeps its outside takes the box round it, or in a pocket,
-// when it is round, its own litres: what lies in the corners of that box is not counted on.
+// need is the room all of it takes at a squeeze. A thing that keeps its outside takes the box round it, or in a
+// pocket, when it is round, its own litres: what lies in the corners of that box is not counted on.
 func (f *fill) need(squeeze float64) float64 {
 	return f.rigid + f.loose + squeeze*(f.tight-f.loose)
 }

@@ -3,6 +3,7 @@ package load_test
 import (
 	"fmt"
 	"os"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -123,6 +124,10 @@ var situations = []situation{
 	{"each day's food over the next", touring, with(camp, "food-day", "food-day", "food-day", "food-day"), days, daysInOrder, true},
 	{"gas in the pot, not with the food", touring, with(camp, "food-day", "snacks"), nil, fuelFromFood, false},
 	{"a long bottle stands out of its pocket", []string{"child-18", "child-18", "day-28"}, []string{"flask", "fleece"}, longBottle, standsOut, false},
+	{"a kitchen bag is one step", touring, with(camp, "kit-bag", "fleece"), bagOf("gas-stove", "pot", "gas-canister", "mug", "spoon"), oneStep(5), false},
+	{"a clothes bag is one step", day, []string{"kit-bag", "fleece", "spare-clothes", "socks", "bottle"}, bagOf("fleece", "spare-clothes", "socks"), oneStep(3), false},
+	{"a ditty bag is one step", touring, with(camp, "kit-bag", "matches", "water-tablets", "spare-map", "repair-kit"), bagOf("matches", "water-tablets", "spare-map", "repair-kit"), oneStep(4), false},
+	{"food and fuel in one bag are said", touring, with(camp, "kit-bag", "snacks"), bagOf("gas-canister", "snacks"), saidOf("food-from-fuel"), false},
 	{"rain jacket at hand", day, []string{"rain-jacket", "fleece", "bottle", "snacks"}, nil, never("rain-jacket", rucksack.Body, rucksack.Sleeve), false},
 	{"the water bag in the sleeve, as chosen", touring, with(camp, "water-bag"), school("water", "sleeve"), lies("water-bag", rucksack.Sleeve), false},
 	{"bottles at the sides, as chosen", touring, with(camp, "bottle:2"), school("water", "bottles"), lies("bottle", rucksack.Side), false},
@@ -151,6 +156,50 @@ func days(task *load.Task) {
 			day++
 			task.Items[i].Day = day
 		}
+	}
+}
+
+// bagOf puts things of some kinds into the kit bag.
+func bagOf(kinds ...string) func(*load.Task) {
+	return func(task *load.Task) {
+		for i := range task.Items {
+			if slices.Contains(kinds, task.Items[i].Kind) {
+				task.Items[i].NestIn = item(task, bagIn(task)).ID
+			}
+		}
+	}
+}
+
+func bagIn(task *load.Task) string {
+	i := slices.IndexFunc(task.Items, func(it kit.Item) bool { return it.IsBag() })
+	return task.Items[i].ID
+}
+
+// oneStep checks that a bag goes in as one, with so many things right after it in its place.
+func oneStep(contents int) func(*testing.T, string, *load.Task, *load.Plan) {
+	return func(t *testing.T, at string, task *load.Task, plan *load.Plan) {
+		bag := bagIn(task)
+		i := slices.IndexFunc(plan.Placed, func(p load.Placement) bool { return p.Piece.ID == bag })
+		if !assert.GreaterOrEqual(t, i, 0, at) || !assert.Greater(t, len(plan.Placed), i+contents, at) {
+			return
+		}
+		for _, p := range plan.Placed[i+1 : i+1+contents] {
+			assert.Equal(t, bag, p.Inside, at)
+			assert.Equal(t, plan.Placed[i].Zone, p.Zone, at)
+		}
+		in := 0
+		for k := range plan.Placed {
+			if plan.Placed[k].Inside == bag {
+				in++
+			}
+		}
+		assert.Equal(t, contents, in, at)
+	}
+}
+
+func saidOf(rule string) func(*testing.T, string, *load.Task, *load.Plan) {
+	return func(t *testing.T, at string, _ *load.Task, plan *load.Plan) {
+		assert.True(t, slices.ContainsFunc(plan.Broken, func(b load.Broken) bool { return b.Rule == rule }), at)
 	}
 }
 

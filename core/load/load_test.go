@@ -112,8 +112,8 @@ func TestEveryPieceOnceAndNoZoneOverfull(t *testing.T) {
 	}
 }
 
-// bulges reports whether a thing is in a pocket of which it presses the cloth out: a round thing whose circumference is
-// that of the pocket's section at most, or one that stands out of a side pocket (common practice).
+// bulges reports whether a thing is in a pocket of which it presses the cloth out: a round thing whose circumference
+// is that of the pocket's section at most, or one that stands out of a side pocket (common practice).
 func bulges(p *load.Placement) bool {
 	s, size := p.Piece.Shape, p.Zone.SizeCm
 	if p.Zone.Solid() || p.Zone.Kind == rucksack.Straps {

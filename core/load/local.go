@@ -9,8 +9,8 @@ import (
 // gain is the least improvement worth a move; it keeps rounding from turning the search in circles.
 const gain = 1e-6
 
-// begin starts from everything left out, places the things with most to lose first, and improves by moving one thing or
-// exchanging two until nothing is gained.
+// begin starts from everything left out, places the things with most to lose first, and improves by moving one thing
+// or exchanging two until nothing is gained.
 func (a *assignment) begin() {
 	first := slices.Clone(a.choices)
 	slices.SortStableFunc(first, func(x, y *choice) int { return compareDescending(x.urgency(), y.urgency()) })

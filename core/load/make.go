@@ -96,6 +96,7 @@ type search struct {
 }
 
 func newSearch(task *Task, options Options) *search {
+	task = task.filled()
 	pieces := kit.Pieces(task.Items, kit.Pack)
 	slices.SortFunc(pieces, comparePieces)
 	s := &search{task: task, options: options, solid: task.Pack.Solid(cellOf(&task.Pack)), random: newSource(options.Seed)}
@@ -162,24 +163,22 @@ func (s *search) place() *packing {
 // assignment may count on, until the trial takes all that the assignment gives it. The round that leaves out least
 // counts; what it still leaves out in the solid is left out of the plan.
 func (s *search) alternate() *packing {
-	if s.task.linesThrough() {
-		return s.alternateWith(true)
-	}
-	p := s.alternateWith(false)
-	shut, program := s.assignment, s.program
-	if shut.outCost() == 0 || !s.task.Pack.Opens() || s.budget.over() {
+	first := s.task.linesThrough()
+	p := s.alternateWith(first)
+	one, program := s.assignment, s.program
+	if one.outCost() == 0 || !s.task.Pack.Opens() || s.budget.over() {
 		return p
 	}
-	// With the divider out, what neither compartment takes may go in.
+	// With the divider the other way, what neither compartment takes may go in.
 	again := fitBudget / 6
 	if s.options.Quick {
 		again = quickBudget / 3
 	}
 	s.budget.left = max(s.budget.left, again)
-	if open := s.alternateWith(true); s.assignment.outCost() < shut.outCost()-gain {
-		return open
+	if other := s.alternateWith(!first); s.assignment.outCost() < one.outCost()-gain {
+		return other
 	}
-	s.assignment, s.program = shut, program
+	s.assignment, s.program = one, program
 	return p
 }
 
@@ -376,10 +375,10 @@ func (c *choice) roomIn(zone int, squeeze float64) float64 {
 	return c.Shape.Litres(squeeze)
 }
 
-// overL finds by how many litres the body would have to grow for what is left out to go in, to a tenth: it puts it into
-// bodies that are taller by whole layers of cells, halves the interval, and counts of the last layer only what is used.
-// What no zone can hold, and what goes into no body however tall, does not count: for the latter it is said that litres
-// would not help.
+// overL finds by how many litres the body would have to grow for what is left out to go in, to a tenth: it puts it
+// into bodies that are taller by whole layers of cells, halves the interval, and counts of the last layer only what
+// is used. What no zone can hold, and what goes into no body however tall, does not count: for the latter it is said
+// that litres would not help.
 func (s *search) overL(p *packing, plan *Plan) {
 	a := s.assignment
 	body := ofKind(a.zones, rucksack.Body)
@@ -481,8 +480,8 @@ func (g *growing) partedFrom(plan *Plan, left []*choice, body int) bool {
 	return rest > 0
 }
 
-// least makes the body as low as the order so far allows, then as another allows: a layer less, and then two. It gives
-// the litres of what that takes and of the air below, +Inf when its top is hard and cannot be levelled by hand.
+// least makes the body as low as the order so far allows, then as another allows: a layer less, and then two. It
+// gives the litres of what that takes and of the air below, +Inf when its top is hard and cannot be levelled by hand.
 func (g *growing) least(low, high int) (level float64) {
 	budget := g.search.budget
 	for high-low > 1 && !budget.over() {

@@ -19,6 +19,9 @@ type vessel struct {
 }
 
 func (v *vessel) takes(p kit.Piece) bool {
+	if v.IsBag() {
+		return true // it is as large as what is named for it
+	}
 	if !p.Shape.Nests(v.Shape) {
 		return false
 	}
@@ -30,13 +33,13 @@ func (v *vessel) add(p kit.Piece) {
 	v.filled += p.Shape.Litres(1)
 }
 
-// nest puts things into vessels: first those the packer asked for, then hard things of the vessel's own group that are
-// wanted at the same time, largest first. A thing is nested at most once and a filled vessel is not nested itself. It
-// returns the contents by vessel and the pieces that need a place of their own.
+// nest puts things into vessels: first those the packer asked for, then hard things of the vessel's own group that
+// are wanted at the same time, largest first. A thing is nested at most once and a filled vessel is not nested
+// itself. It returns the contents by vessel and the pieces that need a place of their own.
 func nest(pieces []kit.Piece) (map[kit.Piece][]kit.Piece, []kit.Piece) {
 	var vessels []*vessel
 	for _, p := range pieces {
-		if p.Shape.Kind == kit.Vessel && p.NestIn == "" {
+		if (p.Shape.Kind == kit.Vessel || p.IsBag()) && p.NestIn == "" {
 			vessels = append(vessels, &vessel{Piece: p})
 		}
 	}
@@ -58,7 +61,7 @@ func nest(pieces []kit.Piece) (map[kit.Piece][]kit.Piece, []kit.Piece) {
 	put(func(v *vessel, p kit.Piece) bool { return p.NestIn == v.ID })
 	put(func(v *vessel, p kit.Piece) bool {
 		return p.NestIn == "" && p.Shape.Kind != kit.Vessel && p.Shape.Rigid() && !p.Has(kit.Food) &&
-			p.Group == v.Group && p.Use.When == v.Use.When
+			!v.IsBag() && !p.IsBag() && p.Group == v.Group && p.Use.When == v.Use.When
 	})
 
 	nested := map[kit.Piece][]kit.Piece{}

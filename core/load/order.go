@@ -57,7 +57,8 @@ const (
 // dense things are heavier than a stuffed sleeping bag: above 0.25 kg a litre (our estimate).
 func dense(p kit.Piece) bool { return p.MassG >= 250*p.Shape.Litres(0.5) }
 
-// compareInLoading says which of two things of a zone goes in first: the deeper, then the heavier, then the smaller id.
+// compareInLoading says which of two things of a zone goes in first: the deeper, then the heavier, then the smaller
+// id.
 func compareInLoading(task *Task, a, b *choice) int {
 	da, _ := depth(task, a.Piece, a.mass)
 	db, _ := depth(task, b.Piece, b.mass)

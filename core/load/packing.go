@@ -34,8 +34,8 @@ type packing struct {
 	// squeeze is the least at which everything goes in; spread is how far the ends of the searches lie apart.
 	squeeze, spread float64
 	starts          int // of the searches
-	// elsewhereG is the grams of the pack itself and of what is in its pockets, elsewhereMoment that times its height in
-	// cm.
+	// elsewhereG is the grams of the pack itself and of what is in its pockets, elsewhereMoment that times its height
+	// in cm.
 	elsewhereG, elsewhereMoment float64
 }
 

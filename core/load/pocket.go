@@ -7,8 +7,9 @@ import (
 	"tornister/core/rucksack"
 )
 
-// How things that keep their outside lie in pockets (common practice). Cloth gives a little round what is round; what is
-// long may stand out of an open-topped side pocket by a third of its length, and by half where a strap above holds it.
+// How things that keep their outside lie in pockets (common practice). Cloth gives a little round what is round; what
+// is long may stand out of an open-topped side pocket by a third of its length, and by half where a strap above holds
+// it.
 const (
 	clothGives    = 1.25 // of the smaller side of a pocket's section, for the diameter of what is round
 	outFree       = 1. / 3
@@ -55,7 +56,8 @@ func lie(pack *rucksack.Pack, z *rucksack.Zone, s kit.Shape, massG float64) lies
 	return l
 }
 
-// roundIn reports whether a round thing that is no disc goes into a pocket with its axis along one of the pocket's sides.
+// roundIn reports whether a round thing that is no disc goes into a pocket with its axis along one of the pocket's
+// sides.
 func roundIn(z *rucksack.Zone, s kit.Shape) bool {
 	for axis := range 3 {
 		wide, deep := z.SizeCm[(axis+1)%3], z.SizeCm[(axis+2)%3]

@@ -140,6 +140,9 @@ func (a *assignment) broken() []Broken {
 				list = append(list, Broken{string(t.rule), []string{c.ID}, breachOf(t.rule, c, z)})
 			}
 		}
+		if c.IsBag() && c.food > 0 && c.fuel > 0 {
+			list = append(list, Broken{string(RuleFuel), append([]string{c.ID}, idsOf(c.inside)...), fact.Of("load.food-with-fuel-in-bag", fact.Small(c.Name))})
+		}
 		if c.NestIn != "" {
 			list = append(list, Broken{"nest", []string{c.ID, c.NestIn}, fact.Of("load.not-nested", c.Name, fact.Small(a.task.nameOf(c.NestIn)))})
 		}
@@ -193,6 +196,15 @@ func (p *Plan) countIn(z *rucksack.Zone) (n int) {
 		n += count(p.Placed[i].Zone == z && p.Placed[i].Inside == "")
 	}
 	return n
+}
+
+func idsOf(pieces []kit.Piece) (ids []string) {
+	for _, p := range pieces {
+		if !slices.Contains(ids, p.ID) {
+			ids = append(ids, p.ID)
+		}
+	}
+	return ids
 }
 
 func (a *assignment) idsIn(zone int, want func(*choice) bool) []string {

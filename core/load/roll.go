@@ -14,8 +14,8 @@ type Roll struct {
 	Cm    float64 // above the foot of the pack: the top of what must stay dry
 }
 
-// above says what lies over the liner of the body: the last things of its order, which go in after all that must stay dry,
-// when the liner is rolled shut (common practice: wet tent, rain clothes, a water bag on top).
+// above says what lies over the liner of the body: the last things of its order, which go in after all that must stay
+// dry, when the liner is rolled shut (common practice: wet tent, rain clothes, a water bag on top).
 func (p *Plan) above(task *Task) map[kit.Piece]bool {
 	pack := task.dryness()
 	pack.Open = p.Open
@@ -27,6 +27,9 @@ func (p *Plan) above(task *Task) map[kit.Piece]bool {
 	var order []*Placement
 	for i := range p.Placed {
 		pl := &p.Placed[i]
+		if pl.Inside != "" && mustStayDry(pl) && len(order) > 0 && order[len(order)-1].Piece == p.VesselOf(i) {
+			last = len(order)
+		}
 		if pl.Box == nil || pl.Zone.Kind != rucksack.Body && !p.Open {
 			continue
 		}
@@ -46,8 +49,8 @@ func (p *Plan) above(task *Task) map[kit.Piece]bool {
 
 func mustStayDry(p *Placement) bool { return dry.Need(p.Piece.Item) == 2 && !dry.Cased(p.Piece.Item) }
 
-// vesselOf is the vessel that the thing at position i is nested in: the last outer thing before it.
-func (p *Plan) vesselOf(i int) kit.Piece {
+// VesselOf is the vessel that the thing at position i is nested in: the last outer thing before it.
+func (p *Plan) VesselOf(i int) kit.Piece {
 	for i--; i >= 0; i-- {
 		if p.Placed[i].Inside == "" {
 			return p.Placed[i].Piece

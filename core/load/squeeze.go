@@ -7,9 +7,9 @@ import (
 	"tornister/core/stuff"
 )
 
-// homeward brings an order that fits back towards the planned one: one thing after another, as it is planned, is moved
-// to its planned turn, and stays there if all still goes in at a squeeze a little above the present one, which it
-// gives.
+// homeward brings an order that fits back towards the planned one: one thing after another, as it is planned, is
+// moved to its planned turn, and stays there if all still goes in at a squeeze a little above the present one, which
+// it gives.
 func (p *packing) homeward() (squeeze float64) {
 	squeeze = min(1, p.squeeze+homeSqueeze)
 	if !p.goesIn(squeeze) { // tighter things may come to lie elsewhere
@@ -49,9 +49,9 @@ func (p *packing) homeward() (squeeze float64) {
 	return squeeze
 }
 
-// leastSqueeze finds how tight the soft things must be for all to go in by halving the interval a few times, and packs
-// at it. It begins with what litres alone ask for, tries a few orders at each step, and keeps the one that did it. The
-// present order must fit at the squeeze known.
+// leastSqueeze finds how tight the soft things must be for all to go in by halving the interval a few times, and
+// packs at it. It begins with what litres alone ask for, tries a few orders at each step, and keeps the one that did
+// it. The present order must fit at the squeeze known.
 func (p *packing) leastSqueeze(known float64, quick bool) float64 {
 	steps := halvings
 	if quick {

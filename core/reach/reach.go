@@ -16,6 +16,7 @@ const (
 	liftOut = 4.0
 	putBack = 6.0
 	PerLift = liftOut + putBack // for each thing in the way
+	LookS   = 6.0               // to find something in a bag that is in the hand
 )
 
 // Seconds is the time to hand of something in a zone with so many things over it, behind so many barriers:

@@ -11,9 +11,9 @@ import (
 	"tornister/core/mip"
 )
 
-// Program is the choice of moves as a 0-1 program: the least cost at which the moves taken save NeedL litres together,
-// at most one move is made to each thing, the Limits hold, and each thing of Must (which no zone takes as it is) has
-// one made that helps.
+// Program is the choice of moves as a 0-1 program: the least cost at which the moves taken save NeedL litres
+// together, at most one move is made to each thing, the Limits hold, and each thing of Must (which no zone takes as
+// it is) has one made that helps.
 type Program struct {
 	Moves  []Move
 	NeedL  float64
@@ -34,8 +34,9 @@ type Set struct {
 	Proven bool // the search ended: no cheaper set saves as much
 }
 
-// Least finds the cheapest set, exactly; of equally cheap ones that which saves most weight. ok is false when all moves
-// together do not save enough. Stop, which may be nil, ends the search; the best found so far is then not proven.
+// Least finds the cheapest set, exactly; of equally cheap ones that which saves most weight. ok is false when all
+// moves together do not save enough. Stop, which may be nil, ends the search; the best found so far is then not
+// proven.
 func (p *Program) Least(stop func() bool) (set Set, ok bool) {
 	found := p.mip().Solve(mip.Options{Stop: stop})
 	if found.Values == nil {
@@ -143,11 +144,11 @@ const (
 )
 
 // Fit finds the cheapest set of moves after which the trial packing takes the kit. The plan is that of the kit as it
-// is. How many litres must be saved is not known beforehand: litres of different things do not weigh alike in a trial.
-// So the program is solved for what the plan lacks, its set is packed for trial, and the requirement raised or lowered
-// by what comes out. Then what the trial does not need after all is taken back, move by move and in pairs, dearest first:
-// the kit does not go in without any two of the moves that are left. No program with a requirement less by more than the
-// last step gave a set that fits.
+// is. How many litres must be saved is not known beforehand: litres of different things do not weigh alike in a
+// trial. So the program is solved for what the plan lacks, its set is packed for trial, and the requirement raised or
+// lowered by what comes out. Then what the trial does not need after all is taken back, move by move and in pairs,
+// dearest first: the kit does not go in without any two of the moves that are left. No program with a requirement
+// less by more than the last step gave a set that fits.
 func Fit(task *load.Task, plan *load.Plan, shelf []kit.Item, options load.Options) Answer {
 	moves := Moves(task, plan, shelf)
 	must, limits := stuck(plan), Limits(task, moves)
@@ -208,8 +209,18 @@ func Fit(task *load.Task, plan *load.Plan, shelf []kit.Item, options load.Option
 			low = middle
 		}
 	}
-	found.spare(task, rough, over)
-	return found
+	for {
+		found.spare(task, rough, over)
+		if len(found.Spared) == 0 {
+			return found
+		}
+		// The room that is left may be had by a cheaper set.
+		if a, ok := try(found.Set.Litres); !ok || !a.Enough || a.Set.Cost > found.Set.Cost-slack || over() {
+			return found
+		} else {
+			found = a
+		}
+	}
 }
 
 // spare takes moves back whose room the trial packing does not need.

@@ -1,5 +1,5 @@
-// Package verdict judges a plan: it goes through the six checks that are always in view, and what they stand on. It says
-// what it found as facts; package words makes sentences of them, package answer the open answer format.
+// Package verdict judges a plan: it goes through the six checks that are always in view, and what they stand on. It
+// says what it found as facts; package words makes sentences of them, package answer the open answer format.
 package verdict
 
 import (
@@ -43,7 +43,7 @@ func Judge(task *load.Task, plan *load.Plan) *Judged {
 	j := &Judged{Task: task, Plan: plan, Barriers: barriers, Rolls: plan.Rolls(task)}
 	bags := newBagging(pack, &j.Barriers)
 	for i := range plan.Placed {
-		j.Steps = append(j.Steps, step(&plan.Placed[i], bags))
+		j.Steps = append(j.Steps, step(plan, i, bags))
 	}
 	j.Dry = dryness(pack, &j.Barriers)
 	j.Balance = weigh(task, plan, &j.Barriers)
@@ -64,11 +64,23 @@ func (j *Judged) Check(name string) *Check {
 	panic("no check " + name)
 }
 
-func step(p *load.Placement, bags *bagging) Step {
+// step is the one at position i. What lies in a vessel or a bag comes to hand with it; in a bag one has to look.
+func step(plan *load.Plan, i int, bags *bagging) Step {
+	p := &plan.Placed[i]
 	s := Step{Placement: p, LiftedOut: bags.lifted(p)}
+	look := 0.0
+	for k := i; p.Inside != "" && k >= 0; k-- {
+		if outer := &plan.Placed[k]; outer.Inside == "" {
+			s.LiftedOut = bags.lifted(outer)
+			if outer.Piece.IsBag() {
+				look = reach.LookS
+			}
+			break
+		}
+	}
 	var opened int
 	s.Bag, opened = bags.of(p)
-	s.ReachS = reach.Seconds(p.Zone, float64(s.LiftedOut), opened)
+	s.ReachS = reach.Seconds(p.Zone, float64(s.LiftedOut), opened) + look
 	if load.DrunkThroughTube(p.Piece.Item, p.Zone) {
 		s.ReachS = load.TubeSeconds
 	}

@@ -28,6 +28,9 @@ func Lies(task *load.Task, plan *load.Plan) (lies []reach.Lie, worn []kit.Piece)
 		if bag := bags.in[p.Piece]; bag != nil {
 			l.Bag = bag.ID
 		}
+		if vessel := plan.VesselOf(i); p.Inside != "" && l.Bag == "" && vessel.IsBag() {
+			l.Bag = vessel.ID
+		}
 		l.Spoils = dry.Need(p.Piece.Item) == 2 && !dry.Cased(p.Piece.Item) && l.Bag == ""
 		lies = append(lies, l)
 	}

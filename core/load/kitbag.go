@@ -1,0 +1,93 @@
+package load
+
+import (
+	"math"
+	"slices"
+
+	"tornister/core/kit"
+)
+
+// What a kit bag adds to its contents (our estimates): the cloth, and that things in a bag do not lie like bricks.
+const (
+	bagClothL = 0.05
+	bagLies   = 0.85
+)
+
+// filled is the task with every kit bag as large as what lies in it, wanted when that is, and as wet: one thing and
+// one place, whose contents go where it goes. What is not packed lies in no bag.
+func (t *Task) filled() *Task {
+	if !slices.ContainsFunc(t.Items, func(it kit.Item) bool { return it.IsBag() }) {
+		return t
+	}
+	other := *t
+	other.Items = slices.Clone(t.Items)
+	for i := range other.Items {
+		if bag := &other.Items[i]; bag.IsBag() && bag.Carry == kit.Pack {
+			var contents []*kit.Item
+			for k := range t.Items {
+				if it := &t.Items[k]; it.NestIn == bag.ID && it.Carry == kit.Pack {
+					contents = append(contents, it)
+				}
+			}
+			if len(contents) > 0 {
+				bag.Shape = bagShape(contents)
+				bag.Use, bag.Water, bag.Traits = bagUse(contents), kit.Water{}, nil
+				for _, it := range contents {
+					bag.Water.Leaks = bag.Water.Leaks || it.Water.Leaks
+					bag.Water.ReturnsWet = bag.Water.ReturnsWet || it.Water.ReturnsWet
+				}
+			}
+		}
+	}
+	return &other
+}
+
+// bagShape is the outside of a bag: soft when all in it is, else a lump round the longest thing, as round as it can
+// be.
+func bagShape(contents []*kit.Item) kit.Shape {
+	soft := kit.Shape{Kind: kit.Soft, LooseL: bagClothL, TightL: bagClothL, GapCm: 1}
+	litres, hard := bagClothL, false
+	var sides [3]float64
+	for _, it := range contents {
+		n := float64(it.Count)
+		litres += n * it.Shape.Litres(0.5)
+		soft.LooseL += n * it.Shape.Litres(0)
+		soft.TightL += n * it.Shape.Litres(1)
+		soft.GapCm = max(soft.GapCm, it.Shape.GapCm)
+		if it.Shape.Kind != kit.Soft {
+			hard = true
+			for axis, side := range it.Shape.Dimensions() {
+				sides[axis] = max(sides[axis], side)
+			}
+		}
+	}
+	if !hard {
+		return soft
+	}
+	volume := litres / bagLies * 1000
+	sides[2] = max(sides[2], min(sides[1], volume/(sides[0]*sides[1])))
+	if sides[0]*sides[1]*sides[2] < volume { // grow across, then along
+		across := min(sides[0], math.Sqrt(volume/sides[0]))
+		sides[1], sides[2] = max(sides[1], across), max(sides[2], across)
+	}
+	if sides[0]*sides[1]*sides[2] < volume {
+		sides[0] = volume / (sides[1] * sides[2])
+	}
+	for axis := range sides {
+		sides[axis] = math.Round(sides[axis]*10) / 10
+	}
+	return kit.Shape{Kind: kit.Lump, SizeCm: sides, VolumeL: litres}
+}
+
+// bagUse is when a bag is wanted: when what is most wanted in it is, as often as all that is wanted then.
+func bagUse(contents []*kit.Item) kit.Use {
+	most := slices.MaxFunc(contents, func(a, b *kit.Item) int { return compareDescending(uses(b.Use), uses(a.Use)) })
+	use := kit.Use{When: most.Use.When}
+	for _, it := range contents {
+		if it.Use.When == use.When {
+			use.PerDay += it.Use.PerDay
+		}
+		use.Urgent = use.Urgent || it.Use.Urgent
+	}
+	return use
+}
