@@ -21,8 +21,8 @@ type spot struct {
 }
 
 // ReadOrder reads the order in which a hand has packed a task: a list of objects with item, zone and, of a line of
-// several things, piece, first in first; or an answer, whose list "load" is one. What lies in a vessel goes with it. The
-// error is of type Problems.
+// several things, piece, first in first; or an answer, whose list "load" is one. What lies in a vessel goes with it.
+// The error is of type Problems.
 func ReadOrder(data []byte, task *load.Task) (load.Arrangement, error) {
 	if len(data) > MaxBytes {
 		return nil, problem("", fmt.Sprintf("larger than %d MB", MaxBytes>>20), "an order has one entry for each thing")

@@ -47,6 +47,7 @@ func TestLoadByKeyboard(t *testing.T) {
 	t.Parallel()
 	b := open(t, 1280, 800, briefly)
 	b.goTo("/trips/1/load")
+	b.until(`!document.querySelector("#searching")`) // the order does not change any more
 	b.do(chromedp.KeyEvent(kb.ArrowDown))
 	b.until(`location.search.includes("thing=")`)
 	b.do(chromedp.KeyEvent(kb.ArrowDown))

@@ -116,7 +116,7 @@ func (a *assignment) newChoice(p kit.Piece) *choice {
 		z := &a.zones[i]
 		c.lies[i] = lie(&a.task.Pack, &a.rooms[i], c.Shape, c.mass)
 		switch {
-		case c.pin != nil && c.pin.Zone != "" && c.pin.Zone != z.ID, !c.lies[i].goes,
+		case c.pin != nil && c.pin.Zone != "" && c.pin.Zone != z.ID, !c.lies[i].goes, a.open && a.oneRoom(c, z),
 			z.Kind == rucksack.Straps && !c.pinnedTo(z) && !mayHang(a.task.Method, c.Item):
 			c.price[i] = math.Inf(1)
 		default:
@@ -129,6 +129,26 @@ func (a *assignment) newChoice(p kit.Piece) *choice {
 		c.stuck = true
 	}
 	return c
+}
+
+// oneRoom reports whether a thing is not asked for in the bottom compartment, which with its divider open is part of the
+// body: two names for one room would make the program hard for nothing. Where it lies is looked up when it is packed.
+func (a *assignment) oneRoom(c *choice, z *rucksack.Zone) bool {
+	return z.Kind == rucksack.Bottom && !c.pinnedTo(z) && ofKind(a.zones, rucksack.Body) >= 0
+}
+
+// nameBottom lets things lie in the bottom compartment by name again. The program keeps its prices.
+func (a *assignment) nameBottom() {
+	bottom := ofKind(a.zones, rucksack.Bottom)
+	for _, c := range a.choices {
+		if z := &a.zones[bottom]; a.oneRoom(c, z) && c.lies[bottom].goes && (c.pin == nil || c.pin.Zone == "") {
+			c.price = slices.Clone(c.price)
+			c.price[bottom] = 0
+			for _, t := range terms(a.task, c, z) {
+				c.price[bottom] += t.cost
+			}
+		}
+	}
 }
 
 func (c *choice) pinnedTo(z *rucksack.Zone) bool { return c.pin != nil && c.pin.Zone == z.ID }

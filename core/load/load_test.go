@@ -206,7 +206,7 @@ func TestSchoolsChangeThePlan(t *testing.T) {
 	heavy := func(plan *load.Plan) (height, spine float64) {
 		mass := 0.0
 		for _, p := range plan.Placed {
-			if p.Zone.Kind == rucksack.Body && p.Piece.MassG >= max(500, 250*p.Piece.Shape.Litres(0.5)) {
+			if p.Zone.Solid() && p.Piece.MassG >= max(500, 250*p.Piece.Shape.Litres(0.5)) {
 				height += p.Piece.MassG * p.MiddleCm[2]
 				spine += p.AtSpine
 				mass += p.Piece.MassG

@@ -164,7 +164,7 @@ func (s *search) place() *packing {
 // counts; what it still leaves out in the solid is left out of the plan.
 func (s *search) alternate() *packing {
 	first := s.task.linesThrough()
-	p := s.alternateWith(first)
+	p := s.alternateWith(first, thoroughly)
 	one, program := s.assignment, s.program
 	if one.outCost() == 0 || !s.task.Pack.Opens() || s.budget.over() {
 		return p
@@ -173,13 +173,29 @@ func (s *search) alternate() *packing {
 	again := fitBudget / 6
 	if s.options.Quick {
 		again = quickBudget / 3
+		if one.outL() < nearly {
+			again = quickBudget
+		}
 	}
 	s.budget.left = max(s.budget.left, again)
-	if other := s.alternateWith(!first); s.assignment.outCost() < one.outCost()-gain {
+	if other := s.alternateWith(!first, quickly); s.assignment.outCost() < one.outCost()-gain {
 		return other
 	}
 	s.assignment, s.program = one, program
 	return p
+}
+
+// nearly is how many litres may be left out for a quick search to look as long with the divider the other way.
+const nearly = 5.0
+
+// outL is the litres of what is left out, tight.
+func (a *assignment) outL() (sum float64) {
+	for _, c := range a.choices {
+		if c.zone == out && !c.stuck {
+			sum += c.room(1)
+		}
+	}
+	return sum
 }
 
 // linesThrough reports whether one liner goes through both compartments, so that the divider has to lie open.
@@ -189,18 +205,15 @@ func (t *Task) linesThrough() bool {
 	return t.Pack.Opens() && pack.Liner() != nil && pack.LinerOf(bottom) == nil
 }
 
-func (s *search) alternateWith(open bool) *packing {
+// alternateWith alternates with the divider open or shut. The first assignment is proved as far as the effort goes.
+func (s *search) alternateWith(open bool, work effort) *packing {
 	loss := make([]float64, len(s.task.Pack.Zones))
 	var best *packing
 	var bestAssignment *assignment
 	bestCost := math.Inf(1)
-	work := thoroughly
-	if s.options.Quick {
-		work = quickly
-	}
 	most := rounds
 	if s.options.Quick {
-		most = quickRounds
+		work, most = quickly, quickRounds
 	}
 	for range most {
 		a := newAssignment(s.task, s.loose, s.nested, open)

@@ -126,7 +126,10 @@ func (j *Judgement) Cost() float64 { return j.Zones + j.Order }
 func Price(task *Task, arrangement Arrangement, options Options) *Judgement {
 	s, p, j := arrange(task, arrangement, options)
 	s.assignment.proof = Proof{Objective: j.Zones}
-	s.program = s.assignment
+	s.program = s.assignment.copyOfProgram()
+	if s.assignment.open {
+		p.relabel(s.assignment)
+	}
 	j.Plan = s.finish(p)
 	return j
 }
@@ -143,6 +146,9 @@ func arrange(task *Task, arrangement Arrangement, options Options) (*search, *pa
 			continue
 		}
 		z := slices.IndexFunc(a.zones, func(z rucksack.Zone) bool { return z.ID == zone })
+		if z >= 0 && a.open && a.oneRoom(c, &a.zones[z]) {
+			z = ofKind(a.zones, rucksack.Body)
+		}
 		if z < 0 || c.price[z] > leave { // also +Inf: it cannot be there
 			j.Misfit = append(j.Misfit, Spot{c.ID, c.Number, zone})
 			continue

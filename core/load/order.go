@@ -27,7 +27,7 @@ func depth(task *Task, p kit.Piece, mass float64) (float64, string) {
 	case p.Water.ReturnsWet && m.Dry == "liner" && p.Use.When != kit.Camp && !lowest(m, p.Item):
 		return overLiner, "over-liner"
 	case p.Has(kit.Food) && p.Day > 0:
-		return dayTop - dayStep*float64(min(p.Day, mostDays)-1), "food-day"
+		return dayTop[m.Heavy] - dayStep*float64(min(p.Day, mostDays)-1), "food-day"
 	case (p.Use.When == kit.Camp || p.Use.When == kit.Need) && mass >= heavyG && dense(p):
 		return map[string]float64{"low": 0.1, "close": 0.5, "high": 0.8}[m.Heavy], "heavy"
 	}
@@ -47,12 +47,14 @@ func depth(task *Task, p kit.Piece, mass float64) (float64, string) {
 // overLiner is where what comes back wet lies: over the liner, which is rolled shut below it.
 const overLiner = 0.93
 
-// The food of the first day lies highest, that of each day after it a step lower (common practice).
+// The food of the first day lies highest, that of each day after it a step lower (common practice); where heavy things
+// belong low, all of it lies lower.
 const (
-	dayTop   = 0.75
 	dayStep  = 0.05
 	mostDays = 10
 )
+
+var dayTop = map[string]float64{"low": 0.4, "close": 0.75, "high": 0.85}
 
 // dense things are heavier than a stuffed sleeping bag: above 0.25 kg a litre (our estimate).
 func dense(p kit.Piece) bool { return p.MassG >= 250*p.Shape.Litres(0.5) }

@@ -137,6 +137,7 @@ func newPacking(a *assignment, solid *rucksack.Solid, open bool, b *budget) *pac
 func (p *packing) relabel(a *assignment) {
 	body := ofKind(a.zones, rucksack.Body)
 	bottom := ofKind(a.zones, rucksack.Bottom)
+	a.nameBottom()
 	seen := p.trial.Survey(len(p.things), false, false)
 	for _, i := range slices.Clone(p.order) {
 		unit, height := p.unit(i), 0.0
