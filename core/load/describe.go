@@ -25,10 +25,9 @@ func (p *packing) fillZones(plan *Plan) {
 		z.CapacityL = float64(p.space.RoomBetween(from, to)) * litres
 		z.NeedLooseL, z.NeedTightL = 0, 0
 		for k := range p.things {
-			if p.inside[k].zone == i && slices.Contains(p.order, k) {
-				z.NeedLooseL += float64(p.things[k].Cells(0)) * litres
-				z.NeedTightL += float64(p.things[k].Cells(1)) * litres
-			}
+			share := p.shareIn(k, i, from, to) * litres
+			z.NeedLooseL += float64(p.things[k].Cells(0)) * share
+			z.NeedTightL += float64(p.things[k].Cells(1)) * share
 		}
 		_, hollow := p.trial.Hollows(from, to, math.MaxInt)
 		z.HollowL = float64(hollow) * litres
@@ -49,6 +48,26 @@ func (p *packing) fillZones(plan *Plan) {
 	}
 	plan.FillCm = float64(p.trial.FillLine()) * solid.CellCm
 	plan.Open = p.open
+}
+
+// shareIn is how much of a thing, 0 to 1, lies in a zone between two layers: with the divider open a thing may lie in
+// both.
+func (p *packing) shareIn(thing, zone, from, to int) float64 {
+	if !slices.Contains(p.order, thing) {
+		return 0
+	}
+	if !p.open {
+		return float64(count(p.inside[thing].zone == zone))
+	}
+	layer := p.space.Solid.Size[0] * p.space.Solid.Size[1]
+	in, all := 0, 0
+	for cell, owner := range p.trial.Owner {
+		if int(owner) == thing {
+			all++
+			in += count(cell/layer >= from && cell/layer < to)
+		}
+	}
+	return float64(in) / float64(max(1, all))
 }
 
 // leastHollowL is the smallest hollow spot that is named.
