@@ -105,8 +105,8 @@ func (d Doc) RemoveItem(id string) error {
 	return nil
 }
 
-// Pin sets the packer's wish for an item, or one piece of it (0 for all). A pin without zone, lane and place takes the
-// wish out.
+// Pin sets the packer's wish for an item, or one piece of it (0 for all). A pin without zone, lane and place takes
+// the wish out.
 func (d Doc) Pin(wish load.Pin) {
 	pins := []map[string]any{}
 	for _, p := range d.List("pins") {
@@ -194,8 +194,8 @@ func Into(tree, v any) error {
 	return json.Unmarshal(text, v)
 }
 
-// Place names a place of the document in words: the thing, zone or bag that a JSON pointer leads to, with what is named
-// of it.
+// Place names a place of the document in words: the thing, zone or bag that a JSON pointer leads to, with what is
+// named of it.
 func (d Doc) Place(pointer string) string {
 	var at any = map[string]any(d)
 	name := ""

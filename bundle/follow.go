@@ -9,8 +9,9 @@ import (
 )
 
 // Follow brings the lines of the kit list that follow the trip up to date: food, gas and water as they are worked out
-// from it. A supply without a line gets one, a line whose supply is no more goes. Lines that the packer has fixed stay
-// as they are, and supplies listed in the trip's without are left off. Nothing happens unless the trip says provide.
+// from it. A supply without a line gets one, a line whose supply is no more goes. Lines that the packer has fixed
+// stay as they are, and supplies listed in the trip's without are left off. Nothing happens unless the trip says
+// provide.
 func (d Doc) Follow() error {
 	b, err := FromDoc(d)
 	if err != nil {

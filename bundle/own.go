@@ -36,7 +36,8 @@ func TakeOwn(item, own map[string]any) {
 	}
 }
 
-// CheckItem checks the object of a thing as if it stood in a bundle; the pointers of its problems begin at the object.
+// CheckItem checks the object of a thing as if it stood in a bundle; the pointers of its problems begin at the
+// object.
 func CheckItem(object map[string]any) error {
 	item := cloneTree(object).(map[string]any)
 	if item["id"] == nil {

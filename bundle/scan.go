@@ -22,8 +22,8 @@ const (
 	maxText    = 1 << 16 // bytes of a text
 )
 
-// nextToNothing is the least that a number other than 0 may be: nothing is measured so finely, and one divided by it is
-// no number.
+// nextToNothing is the least that a number other than 0 may be: nothing is measured so finely, and one divided by it
+// is no number.
 const nextToNothing = 1e-9
 
 // byteOrderMark may stand before the text; some programs write it.
@@ -124,8 +124,8 @@ func badText(text string) (what, mend string) {
 	return "", ""
 }
 
-// Hidden reports whether a character is not seen but changes what is seen: a control character (C0, DEL, C1), a line or
-// paragraph separator, or a mark that turns the direction of writing (Unicode Standard Annex #9).
+// Hidden reports whether a character is not seen but changes what is seen: a control character (C0, DEL, C1), a line
+// or paragraph separator, or a mark that turns the direction of writing (Unicode Standard Annex #9).
 func Hidden(r rune) bool {
 	switch {
 	case r < 0x20, r >= 0x7f && r <= 0x9f, r == 0x2028, r == 0x2029:

@@ -7,7 +7,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// Drills get ids of their own, keep what a later version wrote into them, and leave nothing behind when they are gone.
+// Drills get ids of their own, keep what a later version wrote into them, and leave nothing behind when they are
+// gone.
 func TestOwnDrills(t *testing.T) {
 	t.Parallel()
 	d := Doc{"trip": map[string]any{"drills": []any{map[string]any{"id": "own-1", "name": "Wind", "items": []any{"shell"}, "limit_s": 30, "mood": "calm"}}}}

@@ -1,6 +1,6 @@
 // Package demo ships made-up trips across the Orlava Plateau, an invented limestone upland with caves, little surface
-// water, cold nights and sudden rain, and the generic packs a new trip can begin with. No place, person or maker in it
-// is real.
+// water, cold nights and sudden rain, and the generic packs a new trip can begin with. No place, person or maker in
+// it is real.
 package demo
 
 import (

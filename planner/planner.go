@@ -1,10 +1,10 @@
 // Package planner makes plans for whoever shows them: a first answer at once, a thorough one in the background.
 //
-// Each trip has one Job, for the version that was last shown. Who asks for the same version meanwhile gets the same job
-// and waits for the same first answer. Thorough searches, and whatever else is given to Go, wait for one of a few
-// places, since a search keeps both cores busy by itself; whoever is stopped while waiting leaves at once. The jobs of
-// the trips last shown are kept; one that falls out, is replaced by a newer version or forgotten is stopped. A search
-// that panics ends with the answer there was.
+// Each trip has one Job, for the version that was last shown. Who asks for the same version meanwhile gets the same
+// job and waits for the same first answer. Thorough searches, and whatever else is given to Go, wait for one of a few
+// places, since a search keeps both cores busy by itself; whoever is stopped while waiting leaves at once. The jobs
+// of the trips last shown are kept; one that falls out, is replaced by a newer version or forgotten is stopped. A
+// search that panics ends with the answer there was.
 package planner
 
 import (
@@ -97,8 +97,8 @@ func (p *Planner[A]) Known(trip uint, version int) *Job[A] {
 	return nil
 }
 
-// Begin gives the job of a version of a trip, its first answer made. The first to ask begins it; what the others bring
-// is not looked at.
+// Begin gives the job of a version of a trip, its first answer made. The first to ask begins it; what the others
+// bring is not looked at.
 func (p *Planner[A]) Begin(trip uint, version int, task *load.Task, about A) *Job[A] {
 	p.mu.Lock()
 	j, ok := p.jobs.Get(trip)
@@ -132,8 +132,8 @@ func (p *Planner[A]) Forget(trip uint) {
 	p.jobs.Remove(trip)
 }
 
-// first makes the first answer and begins the search for the thorough one. A panic goes on to whoever asked first; the
-// job is forgotten then, so that the next one asks anew.
+// first makes the first answer and begins the search for the thorough one. A panic goes on to whoever asked first;
+// the job is forgotten then, so that the next one asks anew.
 func (p *Planner[A]) first(j *Job[A]) {
 	defer close(j.ready)
 	defer func() {
@@ -189,8 +189,8 @@ func (p *Planner[A]) Quickly() load.Options {
 	return load.Options{Seed: Seed, Quick: true, Stop: func() bool { return time.Now().After(end) }}
 }
 
-// Go does some work when one of the places is free. The error is that of the context when it ends before, or says that
-// the work panicked.
+// Go does some work when one of the places is free. The error is that of the context when it ends before, or says
+// that the work panicked.
 func (p *Planner[A]) Go(ctx context.Context, work func(context.Context)) (err error) {
 	select {
 	case p.places <- struct{}{}:
@@ -259,8 +259,8 @@ func (j *Job[A]) settle(judged *verdict.Judged) {
 	j.judged = judged
 }
 
-// Best is the best plan there is by now, judged, and whether a better one is still looked for. It is nil when the first
-// answer failed.
+// Best is the best plan there is by now, judged, and whether a better one is still looked for. It is nil when the
+// first answer failed.
 func (j *Job[A]) Best() (judged *verdict.Judged, searching bool) {
 	<-j.ready
 	select {

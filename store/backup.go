@@ -117,8 +117,8 @@ func copyNamed(path, behind string) string {
 	return filepath.Join(backupFolder(path), name+"-"+behind+".db")
 }
 
-// Daily keeps a copy of the database for this day, unless there is one or nothing has been entered yet. The last seven
-// days stay.
+// Daily keeps a copy of the database for this day, unless there is one or nothing has been entered yet. The last
+// seven days stay.
 func (s *Store) Daily(ctx context.Context) error {
 	if s.readOnly {
 		return nil

@@ -16,8 +16,8 @@ type Finding struct {
 	Mend string
 }
 
-// Examine looks at a database file from outside, without changing it, and says how it is. It works on files that cannot
-// be opened.
+// Examine looks at a database file from outside, without changing it, and says how it is. It works on files that
+// cannot be opened.
 func Examine(ctx context.Context, path string) []Finding {
 	var list []Finding
 	good := func(format string, values ...any) { list = append(list, Finding{Text: fmt.Sprintf(format, values...)}) }

@@ -231,8 +231,8 @@ func private(path string) error {
 	return nil
 }
 
-// Folder makes a folder for the database, for its owner alone whatever the umask. One that is there already is left as
-// it is.
+// Folder makes a folder for the database, for its owner alone whatever the umask. One that is there already is left
+// as it is.
 func Folder(path string) error {
 	if _, err := os.Stat(path); err == nil {
 		return nil

@@ -219,8 +219,8 @@ func TestTwentyEditorsFindNothingLocked(t *testing.T) {
 	assert.EqualValues(t, 1+taken.Load(), version, "each that was taken counts once")
 }
 
-// A journal torn off anywhere, with rubbish behind, gives back every edit that was acknowledged before that place, and
-// nothing half (SQLite's checksums of frames; the tear is what a power cut leaves of a write that was under way).
+// A journal torn off anywhere, with rubbish behind, gives back every edit that was acknowledged before that place,
+// and nothing half (SQLite's checksums of frames; the tear is what a power cut leaves of a write that was under way).
 func TestATornJournalLosesNothingAcknowledged(t *testing.T) {
 	t.Parallel()
 	path := filepath.Join(t.TempDir(), "kept.db")

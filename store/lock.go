@@ -8,13 +8,15 @@ import (
 	"github.com/gofrs/flock"
 )
 
-// ErrInUse is the answer when a file cannot be opened because it is being restored, or not restored because it is open.
+// ErrInUse is the answer when a file cannot be opened because it is being restored, or not restored because it is
+// open.
 var ErrInUse = errors.New("the database is in use")
 
 // lockOf is the lock of a database. It is a file of its own, since the database itself is replaced by restore.
 func lockOf(path string) *flock.Flock { return flock.New(path+".lock", flock.SetPermissions(0o600)) }
 
-// joinLock says that the database is open here. Many programs may have it open at once, but none while it is restored.
+// joinLock says that the database is open here. Many programs may have it open at once, but none while it is
+// restored.
 func joinLock(path string) (*flock.Flock, error) {
 	lock := lockOf(path)
 	switch got, err := lock.TryRLock(); {

@@ -55,7 +55,8 @@ CREATE INDEX idx_things_name ON things(name);
 CREATE UNIQUE INDEX idx_things_key ON things(key);
 CREATE TABLE shelf_packs (id integer PRIMARY KEY AUTOINCREMENT, key text, name text, detail text, version integer);
 CREATE UNIQUE INDEX idx_shelf_packs_key ON shelf_packs(key)`),
-	// From here on a file says whose it is, and the list of trips has the verdicts at hand. What belongs to no trip goes.
+	// From here on a file says whose it is, and the list of trips has the verdicts at hand. What belongs to no trip
+	// goes.
 	step("0003-marked-and-verdicts", fmt.Sprintf(`
 PRAGMA application_id = %d;
 CREATE TABLE properties (key text PRIMARY KEY, value text);

@@ -2,8 +2,8 @@ package store
 
 import "time"
 
-// Pack is the rucksack of a trip as it was described there. Detail is its object in the open format without the zones;
-// ShelfKey names the pack on the shelf that it is, "" when it is none of them.
+// Pack is the rucksack of a trip as it was described there. Detail is its object in the open format without the
+// zones; ShelfKey names the pack on the shelf that it is, "" when it is none of them.
 type Pack struct {
 	ID       uint `gorm:"primaryKey"`
 	Key      string

@@ -8,9 +8,9 @@ import (
 	"time"
 )
 
-// OpenReading opens a database that may be write-protected, for reading and for backing up. Where it can be written it
-// is opened as by Open. Otherwise a copy of it, with its journal, is made in a temporary folder, brought up to date
-// there and read; the copy goes when the store is closed.
+// OpenReading opens a database that may be write-protected, for reading and for backing up. Where it can be written
+// it is opened as by Open. Otherwise a copy of it, with its journal, is made in a temporary folder, brought up to
+// date there and read; the copy goes when the store is closed.
 func OpenReading(path string) (*Store, error) {
 	s, err := Open(path)
 	if !errors.Is(err, ErrReadOnly) {

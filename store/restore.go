@@ -115,8 +115,8 @@ func readThrough(ctx context.Context, path string) error {
 }
 
 // setAside keeps the database that lies at a path, and what belongs to it, under a dated name that nothing has yet.
-// Until the new one takes its place the old one stays, so that a crash in between leaves one of the two. It returns ""
-// when there was nothing.
+// Until the new one takes its place the old one stays, so that a crash in between leaves one of the two. It returns
+// "" when there was nothing.
 func setAside(path string, now time.Time) (kept string, err error) {
 	kept = freeName(path + ".before-restore-" + now.Format("20060102-150405"))
 	emptied(path)

@@ -135,8 +135,8 @@ func thing(db *gorm.DB, key string) (*Thing, error) {
 	return &row, err
 }
 
-// ChangeThing edits a thing; its trips follow, each with a revision of its own. The version is that of the thing which
-// the editor saw.
+// ChangeThing edits a thing; its trips follow, each with a revision of its own. The version is that of the thing
+// which the editor saw.
 func (s *Store) ChangeThing(ctx context.Context, key string, version int, edit func(*ShelfThing) error) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
 		row, err := thing(tx, key)
@@ -307,8 +307,9 @@ func (s *Store) SetPhoto(ctx context.Context, key string, data []byte, mediaType
 	})
 }
 
-// share carries what a change of one trip says of things on the shelf to the shelf and to the other trips. A thing that
-// was made smaller for one trip stays as it is elsewhere; a line with a key that the shelf does not know is put there.
+// share carries what a change of one trip says of things on the shelf to the shelf and to the other trips. A thing
+// that was made smaller for one trip stays as it is elsewhere; a line with a key that the shelf does not know is put
+// there.
 func share(tx *gorm.DB, trip *Trip, before, after bundle.Doc) error {
 	was := map[string]map[string]any{}
 	for _, item := range before.List("items") {
@@ -344,8 +345,8 @@ func share(tx *gorm.DB, trip *Trip, before, after bundle.Doc) error {
 	return nil
 }
 
-// spread writes what is now known of a thing into every trip that it goes on, but one. With nothing to write, the trips
-// keep the thing as their own.
+// spread writes what is now known of a thing into every trip that it goes on, but one. With nothing to write, the
+// trips keep the thing as their own.
 func spread(tx *gorm.DB, but uint, key string, own map[string]any) error {
 	var ids []uint
 	err := tx.Model(&KitLine{}).Joins("JOIN items ON items.id = kit_lines.item_id").Where("items.shelf_key = ? AND kit_lines.trip_id <> ?", key, but).Distinct().Order("trip_id").Pluck("trip_id", &ids).Error
@@ -388,8 +389,8 @@ func onTrips(tx *gorm.DB, ids []uint, label string, edit func(bundle.Doc)) error
 	return nil
 }
 
-// LeftBehind names the things of the shelf that stayed at home on the trip changed last before this one and are not on
-// this trip's list either: what was forgotten once is forgotten again.
+// LeftBehind names the things of the shelf that stayed at home on the trip changed last before this one and are not
+// on this trip's list either: what was forgotten once is forgotten again.
 func (s *Store) LeftBehind(ctx context.Context, id uint) ([]string, error) {
 	var names []string
 	db := s.reader.WithContext(ctx)

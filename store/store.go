@@ -1,14 +1,14 @@
 // Package store keeps packs, items and trips in an SQLite file through GORM.
 //
-// A trip is read and written as a bundle document: its rows (pack with zones, kit lines with items, pins) hold what is
-// searched and sorted in columns and the whole object of the open format beside it, so that unknown fields survive and
-// what was left out stays left out. Every change runs in one transaction, names the version of the trip it was made
-// against, and leaves a revision behind, which is what undo goes back to.
+// A trip is read and written as a bundle document: its rows (pack with zones, kit lines with items, pins) hold what
+// is searched and sorted in columns and the whole object of the open format beside it, so that unknown fields survive
+// and what was left out stays left out. Every change runs in one transaction, names the version of the trip it was
+// made against, and leaves a revision behind, which is what undo goes back to.
 //
-// The file is looked at before it is touched (file.go): only a database of ours, and none of a newer program, is opened
-// for writing. All writing goes through one connection, so that writers queue here and not in SQLite; readers have a
-// pool of their own and each reading is of one moment. A lock beside the file keeps restore and the programs that have
-// the file open apart (lock.go); a file that was replaced all the same is noticed and not written to.
+// The file is looked at before it is touched (file.go): only a database of ours, and none of a newer program, is
+// opened for writing. All writing goes through one connection, so that writers queue here and not in SQLite; readers
+// have a pool of their own and each reading is of one moment. A lock beside the file keeps restore and the programs
+// that have the file open apart (lock.go); a file that was replaced all the same is noticed and not written to.
 package store
 
 import (

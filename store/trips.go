@@ -196,8 +196,8 @@ func (s *Store) step(ctx context.Context, id uint, version, by int) (label strin
 // AnyVersion stands for whatever version a trip has.
 const AnyVersion = -1
 
-// Remove deletes a trip with its list, its pack and all its revisions, out of the file and its journal; the things stay
-// on the shelf. Copies made before keep it.
+// Remove deletes a trip with its list, its pack and all its revisions, out of the file and its journal; the things
+// stay on the shelf. Copies made before keep it.
 func (s *Store) Remove(ctx context.Context, id uint, version int) error {
 	err := s.write(ctx, func(tx *gorm.DB) error {
 		var trip Trip
@@ -233,8 +233,8 @@ func dropPacks(tx *gorm.DB, id uint) error {
 	return tx.Where("id = ? AND id NOT IN (SELECT pack_id FROM trips)", id).Delete(&Pack{}).Error
 }
 
-// KeepVerdict keeps what was found of a trip's version for the list of trips. A trip that has moved on or is gone is no
-// error: there is nothing to keep then.
+// KeepVerdict keeps what was found of a trip's version for the list of trips. A trip that has moved on or is gone is
+// no error: there is nothing to keep then.
 func (s *Store) KeepVerdict(ctx context.Context, id uint, version int, verdict string) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
 		return tx.Exec("INSERT INTO verdicts SELECT id, version, ? FROM trips WHERE id = ? AND version = ? "+

@@ -1,5 +1,6 @@
-// Package weather asks a forecast service for the days of a trip. The service is somebody else's: it may be away, slow
-// or broken, and then the error says which, in words for the packer. Nothing of a trip is sent but its place and dates.
+// Package weather asks a forecast service for the days of a trip. The service is somebody else's: it may be away,
+// slow or broken, and then the error says which, in words for the packer. Nothing of a trip is sent but its place and
+// dates.
 package weather
 
 import (

@@ -17,8 +17,8 @@ import (
 	"golang.org/x/time/rate"
 )
 
-// How long somebody stays in, how many may be in, and how fast passwords can be guessed: a few at once, then one every
-// ten seconds from one address, and two a second in all.
+// How long somebody stays in, how many may be in, and how fast passwords can be guessed: a few at once, then one
+// every ten seconds from one address, and two a second in all.
 const (
 	idleFor     = 12 * time.Hour
 	longest     = 7 * 24 * time.Hour
@@ -121,7 +121,8 @@ func (d *door) hand(c *gin.Context, value string, seconds int) {
 // signInView is the page that asks for the password.
 type signInView struct{ Return string }
 
-// knock keeps everybody out who has not given the password. What a page is made with, and the page that asks, are open.
+// knock keeps everybody out who has not given the password. What a page is made with, and the page that asks, are
+// open.
 func (s *Server) knock(c *gin.Context) {
 	path := c.Request.URL.Path
 	if !s.door.locked() || path == "/sign-in" || path == "/healthz" || strings.HasPrefix(path, "/static/") ||

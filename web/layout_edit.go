@@ -168,7 +168,8 @@ func (s *Server) chooseList(c *gin.Context) {
 	}, func(problems bundle.Problems, stale bool) { s.layoutAgain(c, "", nil, problems, stale) })
 }
 
-// layoutAgain shows Lay out after a refusal, with what was entered still in the form and the messages at their fields.
+// layoutAgain shows Lay out after a refusal, with what was entered still in the form and the messages at their
+// fields.
 func (s *Server) layoutAgain(c *gin.Context, key string, patch *itemPatch, problems bundle.Problems, stale bool) {
 	s.show(c, func(t *trip) {
 		p := s.layoutPage(c, t, key)

@@ -64,8 +64,8 @@ func read(line string, shelf map[string]*store.ShelfThing) typed {
 	return typed{line: line, item: itemOf(told), told: told}
 }
 
-// itemOf makes a thing's object of what a line says. What was not said is left out where the kind gives it, so that it
-// is shown as a guess.
+// itemOf makes a thing's object of what a line says. What was not said is left out where the kind gives it, so that
+// it is shown as a guess.
 func itemOf(told kit.Told) map[string]any {
 	item := map[string]any{"name": told.Name}
 	if told.Known {

@@ -29,7 +29,8 @@ var static embed.FS
 // maxForm bounds what a form may send; an uploaded bundle has its own, larger bound.
 const maxForm = 1 << 20
 
-// contentPolicy lets the page use what the program ships and nothing else: no inline script, style or outside address.
+// contentPolicy lets the page use what the program ships and nothing else: no inline script, style or outside
+// address.
 const contentPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; " +
 	"connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 

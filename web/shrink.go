@@ -26,8 +26,8 @@ import (
 	"tornister/words"
 )
 
-// shrunk keeps what was worked out for the newest state of each trip last looked at: it takes a second or two for a kit
-// that is too large.
+// shrunk keeps what was worked out for the newest state of each trip last looked at: it takes a second or two for a
+// kit that is too large.
 type shrunk struct {
 	mu   sync.Mutex
 	last *lru.Cache[uint, *shrinking]

@@ -76,8 +76,8 @@ func (t *trip) sentence() string {
 	return answer.Sentence(t.answer.Verdict, len(t.answer.LeftOut), t.system)
 }
 
-// planned gives a trip with its plan: the thorough one when it is done, else a quick one, and then sees to it that the
-// thorough one is being looked for.
+// planned gives a trip with its plan: the thorough one when it is done, else a quick one, and then sees to it that
+// the thorough one is being looked for.
 func (s *Server) planned(ctx context.Context, id uint) (*trip, error) {
 	version, err := s.store.Version(ctx, id)
 	if err != nil {

@@ -14,8 +14,8 @@ var (
 	errTooLarge = errors.New("the file is too large")
 )
 
-// uploadedFile reads the file of a form's field, at most one byte more than most, so that whoever checks its size sees
-// that it is over.
+// uploadedFile reads the file of a form's field, at most one byte more than most, so that whoever checks its size
+// sees that it is over.
 func uploadedFile(c *gin.Context, field string, most int64) (name string, data []byte, err error) {
 	file, err := c.FormFile(field)
 	if tooLarge := new(http.MaxBytesError); errors.As(err, &tooLarge) {

@@ -12,8 +12,8 @@ import (
 	"tornister/core/unit"
 )
 
-// catalogue has the sentence of every code, with a verb of package fmt for each value: %s for what is written in words
-// or with its unit, %.0f and %d for plain numbers.
+// catalogue has the sentence of every code, with a verb of package fmt for each value: %s for what is written in
+// words or with its unit, %.0f and %d for plain numbers.
 var catalogue = merged(
 	loadWords, aimWords, leftOutWords, brokenWords, changeWords, dryWords, trailWords, packWords, reachWords, shrinkWords,
 	fitWords, weightWords, balanceWords, safeWords,
@@ -27,8 +27,8 @@ func merged(parts ...map[string]string) map[string]string {
 	return all
 }
 
-// Say is a fact in words, its figures in a system of units. Nothing is said of what is none. A code that has no words,
-// which the tests do not let happen, is given as it is.
+// Say is a fact in words, its figures in a system of units. Nothing is said of what is none. A code that has no
+// words, which the tests do not let happen, is given as it is.
 func Say(f fact.Fact, system unit.System) string {
 	if f.None() {
 		return ""

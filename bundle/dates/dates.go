@@ -1,4 +1,5 @@
-// Package dates takes the dates of a kit out as a calendar (iCalendar, RFC 5545): when things expire, with a reminder.
+// Package dates takes the dates of a kit out as a calendar (iCalendar, RFC 5545): when things expire, with a
+// reminder.
 package dates
 
 import (

@@ -29,8 +29,8 @@ type looked struct {
 	lastRow                    int // with something in it
 }
 
-// lookInto reads all parts of an XLSX file once, keeping nothing, and refuses what would take more time or room than a
-// kit list can need. It gives the last row with something in it, in whichever sheet, and how many groups of merged
+// lookInto reads all parts of an XLSX file once, keeping nothing, and refuses what would take more time or room than
+// a kit list can need. It gives the last row with something in it, in whichever sheet, and how many groups of merged
 // cells there are.
 func lookInto(data []byte) (lastRow, merged int, err error) {
 	archive, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))

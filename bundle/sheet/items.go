@@ -343,8 +343,8 @@ func rounded(v float64) float64 {
 	return v
 }
 
-// Into puts the readable rows on the list of a document, behind what is on it or, with replace, in its stead. Rows keep
-// their ids where these are free; nest_in follows the ids.
+// Into puts the readable rows on the list of a document, behind what is on it or, with replace, in its stead. Rows
+// keep their ids where these are free; nest_in follows the ids.
 func Into(doc bundle.Doc, rows []Row, replace bool) {
 	if replace {
 		doc.SetItems(nil)

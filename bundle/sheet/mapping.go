@@ -164,8 +164,8 @@ func named(f Field, words string, whole bool) bool {
 	return false
 }
 
-// suits keeps a heading that means two things in two languages from being taken for the wrong one: a column of figures
-// is no name, a column of words no count.
+// suits keeps a heading that means two things in two languages from being taken for the wrong one: a column of
+// figures is no name, a column of words no count.
 func suits(f Field, t *Table, column int) bool {
 	switch f.Key {
 	case "name":

@@ -12,13 +12,14 @@ import (
 	"io"
 	"slices"
 	"strings"
-	"tornister/bundle"
 	"unicode"
 	"unicode/utf16"
 	"unicode/utf8"
 
 	"github.com/xuri/excelize/v2"
 	"golang.org/x/text/encoding/charmap"
+
+	"tornister/bundle"
 )
 
 // Limits of what is read.
@@ -309,8 +310,8 @@ func noHeading(cells []string) bool {
 	})
 }
 
-// clean takes what a cell may hold: one line of printable letters, no longer than a name may be, without the mark that
-// keeps a text from being a formula.
+// clean takes what a cell may hold: one line of printable letters, no longer than a name may be, without the mark
+// that keeps a text from being a formula.
 func clean(cell string) string {
 	cell = strings.Join(strings.FieldsFunc(cell, func(r rune) bool {
 		return unicode.IsSpace(r) || bundle.Hidden(r) || r == '\ufeff' || r == utf8.RuneError

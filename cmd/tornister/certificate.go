@@ -64,7 +64,8 @@ func stillGood(pair tls.Certificate, hosts []string, now time.Time) bool {
 	return true
 }
 
-// newKeyPair makes a key (ECDSA P-256) and a certificate signed by itself (RFC 5280) for this machine under its names.
+// newKeyPair makes a key (ECDSA P-256) and a certificate signed by itself (RFC 5280) for this machine under its
+// names.
 func newKeyPair(hosts []string, now time.Time) (certificatePEM, keyPEM []byte, err error) {
 	key, err := ecdsa.GenerateKey(elliptic.P256(), rand.Reader)
 	if err != nil {

@@ -97,8 +97,8 @@ func (s *service) logger(w io.Writer) (*slog.Logger, error) {
 	return slog.New(slog.NewTextHandler(w, &slog.HandlerOptions{Level: level})), nil
 }
 
-// options decides who may come in. An address that others can reach needs a password, or an explicit word that it needs
-// none.
+// options decides who may come in. An address that others can reach needs a password, or an explicit word that it
+// needs none.
 func (s *service) options(database string) (web.Options, error) {
 	o := web.Options{Secure: s.tls || s.certificate != "", Hosts: lowered(s.hosts)}
 	if (s.certificate == "") != (s.key == "") {

@@ -66,8 +66,8 @@ func SideG(centre Mass, acrossCm float64) float64 {
 }
 
 // EffortW is the metabolic rate in watts of walking under a load, after Pandolf, Givoni and Goldman (1977): masses in
-// kg, speed in m/s, grade in per cent, eta the terrain factor (1 on a road). It was measured on healthy men up to some
-// 70 kg of load on level and rising ground; it is for comparing days and shares, not for planning food.
+// kg, speed in m/s, grade in per cent, eta the terrain factor (1 on a road). It was measured on healthy men up to
+// some 70 kg of load on level and rising ground; it is for comparing days and shares, not for planning food.
 func EffortW(bodyKg, loadKg, speed, grade, eta float64) float64 {
 	w, l := bodyKg, loadKg
 	return 1.5*w + 2*(w+l)*(l/w)*(l/w) + eta*(w+l)*(1.5*speed*speed+0.35*speed*grade)

@@ -1,6 +1,7 @@
 package dry
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -66,4 +67,30 @@ func TestCasesLinersAndRooms(t *testing.T) {
 	for kind, why := range map[string]string{"phone": "dry.electronics", "down-sleeping-bag": "dry.absorbs-suffers"} {
 		assert.Equal(t, why, Why(of(kind, bodyZone, 1).Piece.Item).Code)
 	}
+}
+
+// A liner lines one compartment, body before bottom; through an open divider one goes through both, and two line both
+// (common practice). What lies above the roll is not in it, and is not counted for its litres.
+func TestALinerLinesOneCompartment(t *testing.T) {
+	t.Parallel()
+	bottom := &rucksack.Zone{ID: "bottom", Kind: rucksack.Bottom, SizeCm: [3]float64{30, 20, 15}, VolumeL: 9}
+	large, small := Bag{ID: "large", Kind: "liner", VolumeL: 60}, Bag{ID: "small", Kind: "liner", VolumeL: 20}
+	p := packing("liner", []Bag{small, large}, of("down-sleeping-bag", bodyZone, 8))
+	pack := *testPack
+	pack.Zones = append(slices.Clone(pack.Zones), *bottom)
+	p.Pack = &pack
+	assert.Equal(t, "large", p.LinerOf(bodyZone).ID)
+	assert.Equal(t, "small", p.LinerOf(bottom).ID)
+	assert.Nil(t, p.LinerOf(lidZone))
+	p.Bags = p.Bags[1:]
+	assert.Nil(t, p.LinerOf(bottom), "the divider is shut")
+	p.Open = true
+	assert.Equal(t, "large", p.LinerOf(bottom).ID)
+	before := p.LinerNeedL(bodyZone)
+	wet := of("tent-fly", bodyZone, 4)
+	wet.Above = true
+	p.Things = append(p.Things, wet)
+	assert.InDelta(t, before, p.LinerNeedL(bodyZone), 1e-9)
+	assert.False(t, p.Lined(wet))
+	assert.True(t, p.Lined(p.Things[0]))
 }

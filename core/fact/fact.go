@@ -1,5 +1,6 @@
-// Package fact is how the core says what it found without speaking a language: a code and the values that belong to it,
-// each of a type that tells its unit. Package words, outside the core, makes sentences of them in the reader's units.
+// Package fact is how the core says what it found without speaking a language: a code and the values that belong to
+// it, each of a type that tells its unit. Package words, outside the core, makes sentences of them in the reader's
+// units.
 package fact
 
 // Fact is something that was found: which, and about what. The zero value says nothing.

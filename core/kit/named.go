@@ -2,8 +2,8 @@ package kit
 
 import "strings"
 
-// KindNamed finds the kind that a typed name means: the one of whose names the most words stand in it, the last of them
-// counting most ("blue warm hat" is a hat). Plurals and one slip in a longer word are forgiven.
+// KindNamed finds the kind that a typed name means: the one of whose names the most words stand in it, the last of
+// them counting most ("blue warm hat" is a hat). Plurals and one slip in a longer word are forgiven.
 func KindNamed(name string) (Kind, bool) {
 	typed := stems(name)
 	best, bestScore := -1, 0
@@ -82,8 +82,8 @@ func matching(phrase, typed []string) int {
 	return score - (len(typed) - len(phrase))
 }
 
-// oneSlip reports whether two words of at least five letters differ by one letter added, lost, changed or swapped with
-// its neighbour.
+// oneSlip reports whether two words of at least five letters differ by one letter added, lost, changed or swapped
+// with its neighbour.
 func oneSlip(a, b string) bool {
 	if len(a) < 5 || len(b) < 5 || len(a)-len(b) > 1 || len(b)-len(a) > 1 {
 		return false

@@ -2,9 +2,9 @@ package kit
 
 import "math"
 
-// Nests reports whether the thing goes into the empty vessel: through its mouth, and its box inside the vessel's inner
-// space, taken as a cylinder as wide as the mouth that holds InsideL. Rod-like and soft things only need the litres
-// and, for rods, the diagonal.
+// Nests reports whether the thing goes into the empty vessel: through its mouth, and its box inside the vessel's
+// inner space, taken as a cylinder as wide as the mouth that holds InsideL. Rod-like and soft things only need the
+// litres and, for rods, the diagonal.
 func (s Shape) Nests(vessel Shape) bool {
 	if vessel.Kind != Vessel || vessel.InsideL <= 0 || s.Litres(1) > vessel.InsideL {
 		return false

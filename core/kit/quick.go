@@ -10,7 +10,8 @@ import (
 	"tornister/core/unit"
 )
 
-// Told is what a typed line such as "down bag 950 g 7 l" says of a thing, with everything else filled in from its kind.
+// Told is what a typed line such as "down bag 950 g 7 l" says of a thing, with everything else filled in from its
+// kind.
 type Told struct {
 	Name     string
 	Kind     Kind
@@ -35,10 +36,10 @@ const (
 // longestLine bounds a typed line, in bytes: no thing takes so many words.
 const longestLine = 600
 
-// Quick reads one typed line: a count ("2 x"), a name, and in any order a weight ("950 g", "1 lb 4 oz"), litres ("7 l",
-// "7 l loose", "4 l tight") and dimensions ("12 x 10 cm", "18x9x6cm", "9mm 25m" of a cord). Litres of a soft thing are
-// those of its own stuffed sack unless loose or tight is said; of a bottle or a pot, what it holds. What is not said
-// comes from the kind, scaled to what is. The error names what could not be read.
+// Quick reads one typed line: a count ("2 x"), a name, and in any order a weight ("950 g", "1 lb 4 oz"), litres ("7
+// l", "7 l loose", "4 l tight") and dimensions ("12 x 10 cm", "18x9x6cm", "9mm 25m" of a cord). Litres of a soft
+// thing are those of its own stuffed sack unless loose or tight is said; of a bottle or a pot, what it holds. What is
+// not said comes from the kind, scaled to what is. The error names what could not be read.
 func Quick(line string) (Told, error) {
 	if len(line) > longestLine {
 		return Told{}, &QuickError{fmt.Sprintf("the line is %d bytes long", len(line)), "type one thing a line"}
@@ -70,8 +71,8 @@ type reader struct {
 	lastLitresRead float64
 }
 
-// split parts a line into words: numbers, units and names apart, so that "950g" and "12x10cm" are read like "950 g" and
-// "12 x 10 cm".
+// split parts a line into words: numbers, units and names apart, so that "950g" and "12x10cm" are read like "950 g"
+// and "12 x 10 cm".
 func split(line string) []string {
 	line = strings.NewReplacer("×", " x ", ";", " ", "(", " ", ")", " ", "³", "3").Replace(line)
 	var words []string
@@ -424,7 +425,8 @@ func scaled(s Shape, share float64) Shape {
 	return s
 }
 
-// contentG is the mass of what a full bottle holds; pots and boxes are named by what they would hold and travel empty.
+// contentG is the mass of what a full bottle holds; pots and boxes are named by what they would hold and travel
+// empty.
 func (k Kind) contentG(litres float64) float64 {
 	switch k.Consumable {
 	case "water":

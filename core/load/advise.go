@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+
 	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/rucksack"

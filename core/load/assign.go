@@ -131,8 +131,9 @@ func (a *assignment) newChoice(p kit.Piece) *choice {
 	return c
 }
 
-// oneRoom reports whether a thing is not asked for in the bottom compartment, which with its divider open is part of the
-// body: two names for one room would make the program hard for nothing. Where it lies is looked up when it is packed.
+// oneRoom reports whether a thing is not asked for in the bottom compartment, which with its divider open is part of
+// the body: two names for one room would make the program hard for nothing. Where it lies is looked up when it is
+// packed.
 func (a *assignment) oneRoom(c *choice, z *rucksack.Zone) bool {
 	return z.Kind == rucksack.Bottom && !c.pinnedTo(z) && ofKind(a.zones, rucksack.Body) >= 0
 }

@@ -47,8 +47,8 @@ func depth(task *Task, p kit.Piece, mass float64) (float64, string) {
 // overLiner is where what comes back wet lies: over the liner, which is rolled shut below it.
 const overLiner = 0.93
 
-// The food of the first day lies highest, that of each day after it a step lower (common practice); where heavy things
-// belong low, all of it lies lower.
+// The food of the first day lies highest, that of each day after it a step lower (common practice); where heavy
+// things belong low, all of it lies lower.
 const (
 	dayStep  = 0.05
 	mostDays = 10

@@ -86,8 +86,8 @@ func TestEnds(t *testing.T) {
 	assert.Contains(t, wrong.Solve(mip.Options{}).Why, "column 3 of 0")
 }
 
-// A hundred and twenty things of one size and price for twelve zones of room for ten each: any full assignment is best,
-// and no pivoting in a circle. With room for one less in one zone, one thing is left over.
+// A hundred and twenty things of one size and price for twelve zones of room for ten each: any full assignment is
+// best, and no pivoting in a circle. With room for one less in one zone, one thing is left over.
 func TestAllAlike(t *testing.T) {
 	t.Parallel()
 	for _, short := range []float64{0, 1} {
@@ -132,7 +132,8 @@ func TestCostsOverTwelveOrders(t *testing.T) {
 	assert.Empty(t, p.Broken(s.Values))
 }
 
-// A search that is ended has a solution and a bound on either side of the optimum; one that may do nothing has a bound.
+// A search that is ended has a solution and a bound on either side of the optimum; one that may do nothing has a
+// bound.
 func TestBudgets(t *testing.T) {
 	t.Parallel()
 	for seed := range uint64(60) {

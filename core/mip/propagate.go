@@ -13,8 +13,8 @@ func (b box) copyFrom(other box) {
 // propagations is how often all rows are gone through: what one row says may let another say more.
 const propagations = 4
 
-// propagate tightens the bounds of columns by what each row leaves over for them (activity-based bound tightening). It
-// reports false when a row or a column cannot be kept at all.
+// propagate tightens the bounds of columns by what each row leaves over for them (activity-based bound tightening).
+// It reports false when a row or a column cannot be kept at all.
 func (p *Program) propagate(b box) bool {
 	for range propagations {
 		changed := false

@@ -9,8 +9,8 @@ import (
 // Status is how a search ended.
 type Status int
 
-// Optimal and Infeasible and Unbounded are proved. Feasible has a solution and a bound below it, Open has a bound only:
-// both were ended by Nodes, Work or Stop. Wrong is a program that is none; Solution.Why says what is wrong.
+// Optimal and Infeasible and Unbounded are proved. Feasible has a solution and a bound below it, Open has a bound
+// only: both were ended by Nodes, Work or Stop. Wrong is a program that is none; Solution.Why says what is wrong.
 const (
 	Optimal Status = iota
 	Feasible

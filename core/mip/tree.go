@@ -106,8 +106,8 @@ func (s *solver) enter(changes []change) bool {
 	return true
 }
 
-// expand solves a node and gives the children that are worth a look, the better one first. Ended says that it could not
-// be solved in time.
+// expand solves a node and gives the children that are worth a look, the better one first. Ended says that it could
+// not be solved in time.
 func (s *solver) expand(n *node) (dive, other *node, ended bool) {
 	if !s.enter(n.changes) {
 		return nil, nil, false

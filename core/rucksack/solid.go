@@ -32,10 +32,10 @@ func (s *Solid) Litres(from, to int) float64 {
 	return float64(n) * s.litres()
 }
 
-// Solid builds the grid at the given cell size: 1 cm to confirm, coarser to search. A box form has exactly its size, in
-// whole cells. A rounded form has its front corners rounded, with a radius of a quarter of the width, and narrows to
-// narrowestShare of its width at the foot of the pack; where litres are stated its depth is scaled until the cells make
-// them. The collar goes on upward from the top of the body.
+// Solid builds the grid at the given cell size: 1 cm to confirm, coarser to search. A box form has exactly its size,
+// in whole cells. A rounded form has its front corners rounded, with a radius of a quarter of the width, and narrows
+// to narrowestShare of its width at the foot of the pack; where litres are stated its depth is scaled until the cells
+// make them. The collar goes on upward from the top of the body.
 func (p *Pack) Solid(cellCm float64) *Solid {
 	body, bottom := p.Of(Body), p.Of(Bottom)
 	bodyForm := newForm(body, bottom == nil, cellCm)

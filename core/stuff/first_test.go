@@ -31,8 +31,8 @@ func drawn(seed uint64) (*Space, []Thing, []int, float64) {
 	return s, things, r.Perm(len(things)), r.Float64()
 }
 
-// Three hundred packings, cell by cell, as the first way made them, which looked at every column under every place one
-// by one (its answers were hashed before it was replaced).
+// Three hundred packings, cell by cell, as the first way made them, which looked at every column under every place
+// one by one (its answers were hashed before it was replaced).
 func TestSameAsTheFirstWay(t *testing.T) {
 	t.Parallel()
 	hash := fnv.New64a()

@@ -5,8 +5,8 @@ import (
 	"math/bits"
 )
 
-// compact is how far a soft thing spreads: the side of the square it is poured into, relative to the side of a cube of
-// its volume (our estimate: stuffed clothes lie a little flatter than a cube).
+// compact is how far a soft thing spreads: the side of the square it is poured into, relative to the side of a cube
+// of its volume (our estimate: stuffed clothes lie a little flatter than a cube).
 const compact = 1.15
 
 // tall is how high a soft thing stands at most, relative to the side of the square it is poured into: it does not run
@@ -49,8 +49,8 @@ func (t *Trial) openAir() (n int) {
 }
 
 // lowest chooses the window into which n cells are poured, of a side relative to that of their cube: where their
-// surface would come to lie lowest, nearest to the wish, and the layer below which they do not reach. What would cover
-// most of the room gets all of it.
+// surface would come to lie lowest, nearest to the wish, and the layer below which they do not reach. What would
+// cover most of the room gets all of it.
 func (t *Trial) lowest(wish Wish, n int, spread float64) (window, int16) {
 	room := t.within
 	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
@@ -105,8 +105,9 @@ func (t *Trial) sumHeights() {
 	}
 }
 
-// fillLayers fills open air inside a window from a layer upward, lowest first, and says how many cells it filled. What
-// is open at a layer stays open at the next; so the columns are sorted by height once, and each layer adds its own.
+// fillLayers fills open air inside a window from a layer upward, lowest first, and says how many cells it filled.
+// What is open at a layer stays open at the next; so the columns are sorted by height once, and each layer adds its
+// own.
 func (t *Trial) fillLayers(owner, n, gap int, w window, from int16) int {
 	nx, columns := t.space.Solid.Size[0], t.space.columns
 	low := int16(closed)

@@ -1,7 +1,7 @@
 package stuff
 
-// Survey is what one sweep over the cells of a trial tells of each thing. It belongs to the trial and is overwritten by
-// its next.
+// Survey is what one sweep over the cells of a trial tells of each thing. It belongs to the trial and is overwritten
+// by its next.
 type Survey struct {
 	Cells   []int        // by thing
 	Middles [][3]float64 // in cells of the grid; 0 of what is out

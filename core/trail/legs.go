@@ -2,8 +2,8 @@ package trail
 
 import "math"
 
-// A walker's pace after Naismith's rule (1892, from memory): an hour for each 5 km and another for each 600 m of climb.
-// It leaves out rests and is too quick under a heavy pack; hours that the packer states go before it.
+// A walker's pace after Naismith's rule (1892, from memory): an hour for each 5 km and another for each 600 m of
+// climb. It leaves out rests and is too quick under a heavy pack; hours that the packer states go before it.
 const (
 	PaceKmH     = 5.0
 	ClimbMHour  = 600.0
@@ -96,7 +96,8 @@ func (t *Trip) WaterL() float64 {
 	return mildDayL + extra
 }
 
-// Speed is the mean of a leg in m/s and its grade in per cent, climbing only, as the load-carriage equation wants them.
+// Speed is the mean of a leg in m/s and its grade in per cent, climbing only, as the load-carriage equation wants
+// them.
 func (l Leg) Speed() (metresASecond, gradePercent float64) {
 	hours := l.Walking()
 	if hours <= 0 || l.Km <= 0 {

@@ -38,8 +38,8 @@ const (
 	Dinner    Meal = "dinner"
 )
 
-// table is when meals are taken (our estimate): a trip that starts after one does not carry it, one that ends before it
-// neither.
+// table is when meals are taken (our estimate): a trip that starts after one does not carry it, one that ends before
+// it neither.
 var table = []struct {
 	meal         Meal
 	hour, minute int

@@ -8,7 +8,8 @@ import (
 // Capital is a text that begins with a capital letter, as a sentence or a heading does.
 func Capital(text string) string { return first(text, unicode.ToUpper) }
 
-// Small is a name as it stands within a sentence: "Rain jacket" becomes "rain jacket". An abbreviation stays as it is.
+// Small is a name as it stands within a sentence: "Rain jacket" becomes "rain jacket". An abbreviation stays as it
+// is.
 func Small(name string) string {
 	_, size := utf8.DecodeRuneInString(name)
 	if next, _ := utf8.DecodeRuneInString(name[size:]); unicode.IsUpper(next) {

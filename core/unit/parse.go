@@ -34,7 +34,8 @@ func Mass(text, bare string) (float64, error) { return quantity(text, bare, mass
 // Volume reads "2.2 L", "134 cu in", "850 ml" and gives litres. A bare number is taken in the unit named by bare.
 func Volume(text, bare string) (float64, error) { return quantity(text, bare, volumes) }
 
-// Length reads "34 cm", "13.4 in", "5 ft 8 in" and gives centimetres. A bare number is taken in the unit named by bare.
+// Length reads "34 cm", "13.4 in", "5 ft 8 in" and gives centimetres. A bare number is taken in the unit named by
+// bare.
 func Length(text, bare string) (float64, error) { return quantity(text, bare, lengths) }
 
 // Distance reads "12 km", "7.5 mi", "600 m", "2000 ft" and gives kilometres. A bare number is taken in the unit named

@@ -125,8 +125,8 @@ const (
 	liftTogetherG = 25_000
 )
 
-// Limits for children: up to a quarter of body mass (common practice); published advice for school bags is 10 to 20 per
-// cent (American Academy of Pediatrics, from memory). Both are said.
+// Limits for children: up to a quarter of body mass (common practice); published advice for school bags is 10 to 20
+// per cent (American Academy of Pediatrics, from memory). Both are said.
 const (
 	childCommon = 0.25
 	childSchool = 0.20

@@ -16,8 +16,9 @@ import (
 	"tornister/demo"
 )
 
-// On every demo kit under every way of packing (facts of the trade, common practice): the rain jacket comes to hand in
-// seconds without the liner being opened, a companion finds the first aid kit, shovel and probe come out in one pull.
+// On every demo kit under every way of packing (facts of the trade, common practice): the rain jacket comes to hand
+// in seconds without the liner being opened, a companion finds the first aid kit, shovel and probe come out in one
+// pull.
 func TestWhatIsWantedInAHurryComesToHand(t *testing.T) {
 	t.Parallel()
 	for _, text := range demo.Trips {

@@ -24,8 +24,8 @@ type Balance struct {
 	BodyShare float64    `json:"body_share"`
 }
 
-// weigh sums the pack, what is in it, the liner or cover that the school uses and the bags that are in use, each at its
-// place.
+// weigh sums the pack, what is in it, the liner or cover that the school uses and the bags that are in use, each at
+// its place.
 func weigh(task *load.Task, plan *load.Plan, barriers *dry.Barriers) Balance {
 	pack := &task.Pack
 	body := pack.Of(rucksack.Body)

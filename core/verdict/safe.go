@@ -60,8 +60,8 @@ var spared = map[string]fact.Fact{
 	"navigation": fact.Of("safe.second-way"), "fire": fact.Of("safe.second-fire"),
 }
 
-// second looks for what there is only one of, and for both of two in the same place: what is lost with the lid is lost
-// twice.
+// second looks for what there is only one of, and for both of two in the same place: what is lost with the lid is
+// lost twice.
 func (s *safety) second() {
 	if s.task.Trip.Nights == 0 {
 		return

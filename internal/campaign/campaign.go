@@ -1,6 +1,6 @@
-// Package campaign tries to break the program, in ways that can be done again: bundles changed at random, forms filled
-// with rubbish, kills, torn files, crowds. Each try has a number; the same number under the same seed is the same try.
-// What a try must never do stands in one place, Oracle.
+// Package campaign tries to break the program, in ways that can be done again: bundles changed at random, forms
+// filled with rubbish, kills, torn files, crowds. Each try has a number; the same number under the same seed is the
+// same try. What a try must never do stands in one place, Oracle.
 package campaign
 
 import (

@@ -28,8 +28,8 @@ func add(t *testing.T, s *server, name string) (int, string) {
 	return answer.StatusCode, string(page)
 }
 
-// A disk that is full in the middle of the work, here by a limit on the size of files: the change is refused in words,
-// nothing that was acknowledged is lost, and with room again it goes on.
+// A disk that is full in the middle of the work, here by a limit on the size of files: the change is refused in
+// words, nothing that was acknowledged is lost, and with room again it goes on.
 func TestADiskThatIsFull(t *testing.T) {
 	t.Parallel()
 	path := filepath.Join(t.TempDir(), "kept.db")

@@ -21,7 +21,8 @@ import (
 	"tornister/demo"
 )
 
-// target is a parser with texts to begin from and what must hold of each text; full is how many tries a campaign makes.
+// target is a parser with texts to begin from and what must hold of each text; full is how many tries a campaign
+// makes.
 type target struct {
 	name  string
 	full  int
@@ -155,8 +156,8 @@ var targets = []target{
 	},
 }
 
-// Every parser is given texts changed at random, without looking at what they reach; `go test -fuzz` looks. Ten million
-// in a campaign.
+// Every parser is given texts changed at random, without looking at what they reach; `go test -fuzz` looks. Ten
+// million in a campaign.
 func TestHavoc(t *testing.T) {
 	t.Parallel()
 	seed := Seed()

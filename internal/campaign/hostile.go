@@ -14,7 +14,8 @@ import (
 	"tornister/bundle"
 )
 
-// HostileFile is a file that was made to harm, and a word out of what is said of it; "" where it is read without harm.
+// HostileFile is a file that was made to harm, and a word out of what is said of it; "" where it is read without
+// harm.
 type HostileFile struct {
 	Data []byte
 	Word string

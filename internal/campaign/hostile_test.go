@@ -25,8 +25,8 @@ type hostileTry struct {
 }
 
 // The hostile files one after another, each read by the program as a process of its own: what is said, how long it
-// takes and how much room. On an idle machine none takes more than two seconds or 300 MB; busy ones get three times the
-// time. The files are made by one process and tried by another, since a process begins with the room that the one
+// takes and how much room. On an idle machine none takes more than two seconds or 300 MB; busy ones get three times
+// the time. The files are made by one process and tried by another, since a process begins with the room that the one
 // before it took.
 func TestHostileFiles(t *testing.T) {
 	if list := os.Getenv("TORNISTER_HOSTILE_LIST"); list != "" {

@@ -34,8 +34,8 @@ const (
 	editorRest   = 4 * time.Second
 )
 
-// A crowd for some time: no error, pages in time, memory flat, and afterwards as many goroutines as before. The seconds
-// are five among the tests; the figures of a minute stand in docs/hardening.md.
+// A crowd for some time: no error, pages in time, memory flat, and afterwards as many goroutines as before. The
+// seconds are five among the tests; the figures of a minute stand in docs/hardening.md.
 func TestACrowd(t *testing.T) {
 	seconds := Size(t, 5, 60)
 	path := filepath.Join(t.TempDir(), "kept.db")

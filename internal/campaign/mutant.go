@@ -184,8 +184,8 @@ func (m *Mutants) other(r *rand.Rand, object map[string]any, key string) any {
 	return now
 }
 
-// like is something that stands under a field name elsewhere, as a copy: the next change must not reach where it comes
-// from.
+// like is something that stands under a field name elsewhere, as a copy: the next change must not reach where it
+// comes from.
 func (m *Mutants) like(r *rand.Rand, key string) any {
 	same := m.values[key]
 	copied := bundle.Doc{"": same[r.IntN(len(same))]}.Clone()

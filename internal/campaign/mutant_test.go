@@ -34,8 +34,8 @@ import (
 	"tornister/web"
 )
 
-// overrun is when an answer counts as late: the promised two seconds, and room for a machine that does other things as
-// well, much of it among the tests.
+// overrun is when an answer counts as late: the promised two seconds, and room for a machine that does other things
+// as well, much of it among the tests.
 var overrun = func() time.Duration {
 	if os.Getenv("TORNISTER_CAMPAIGN") == "" {
 		return 20 * time.Second
@@ -58,8 +58,8 @@ func TestDemoAnswersFollowTheSchema(t *testing.T) {
 	}
 }
 
-// Bundles changed at random: each is refused with place and mend, or planned in time with a good answer, and its pages
-// answer.
+// Bundles changed at random: each is refused with place and mend, or planned in time with a good answer, and its
+// pages answer.
 func TestMutatedBundles(t *testing.T) {
 	t.Parallel()
 	mutants, err := NewMutants()

@@ -52,9 +52,9 @@ type written struct {
 	} `json:"cells"`
 }
 
-// Oracle says what is wrong with the answer to a bundle that was read: it must be valid UTF-8 and follow the published
-// schema; it fits exactly when nothing is left out; every thing that is to be packed stands in it exactly once; the
-// bound is one; the cells are as many as the grid has.
+// Oracle says what is wrong with the answer to a bundle that was read: it must be valid UTF-8 and follow the
+// published schema; it fits exactly when nothing is left out; every thing that is to be packed stands in it exactly
+// once; the bound is one; the cells are as many as the grid has.
 func Oracle(kit []byte, text []byte) (wrong []string) {
 	bad := func(format string, values ...any) { wrong = append(wrong, fmt.Sprintf(format, values...)) }
 	if !utf8.Valid(text) {

@@ -1,5 +1,5 @@
-// Package licences carries the licences of everything that the program ships: the modules it is built from, the browser
-// libraries and the fonts. `make licences` collects them anew, with the bill of materials in docs/sbom.json
+// Package licences carries the licences of everything that the program ships: the modules it is built from, the
+// browser libraries and the fonts. `make licences` collects them anew, with the bill of materials in docs/sbom.json
 // (CycloneDX).
 package licences
 

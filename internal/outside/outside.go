@@ -1,5 +1,5 @@
-// Package outside asks solvers that know nothing of this program for the optimum of an exported program: GLPK's glpsol
-// and COIN-OR's cbc. Tests use them to check our own solver.
+// Package outside asks solvers that know nothing of this program for the optimum of an exported program: GLPK's
+// glpsol and COIN-OR's cbc. Tests use them to check our own solver.
 package outside
 
 import (
@@ -15,8 +15,8 @@ import (
 	"time"
 )
 
-// ErrInfeasible is the answer for a program without a solution. ErrUnended is that of a solver that did not come to an
-// end in time, or, as cbc 2.10 does on one program in some hundreds, stopped at an assertion of its own.
+// ErrInfeasible is the answer for a program without a solution. ErrUnended is that of a solver that did not come to
+// an end in time, or, as cbc 2.10 does on one program in some hundreds, stopped at an assertion of its own.
 var (
 	ErrInfeasible = errors.New("no solution")
 	ErrUnended    = errors.New("not solved")

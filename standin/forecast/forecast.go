@@ -1,5 +1,5 @@
-// Package forecast is a simulated weather service for the invented Orlava Plateau. It takes the place of a real one in
-// demonstrations and tests, and can be told to fail in the ways that real ones do.
+// Package forecast is a simulated weather service for the invented Orlava Plateau. It takes the place of a real one
+// in demonstrations and tests, and can be told to fail in the ways that real ones do.
 package forecast
 
 import (
@@ -84,7 +84,8 @@ func answer(w http.ResponseWriter, r *http.Request, now time.Time) {
 	_ = json.NewEncoder(w).Encode(f)
 }
 
-// day makes up a day's weather: a yearly wave of an upland, and a whim that is the same whenever the day is asked for.
+// day makes up a day's weather: a yearly wave of an upland, and a whim that is the same whenever the day is asked
+// for.
 func day(date time.Time) weather.Day {
 	wave := -math.Cos(2 * math.Pi * float64(date.YearDay()-20) / 365)
 	h := fnv.New32a()

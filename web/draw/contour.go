@@ -17,16 +17,16 @@ func (m *mask) at(x, y int) bool {
 	return x >= 0 && y >= 0 && x < m.wide && y < m.high && m.in[x+m.wide*y]
 }
 
-// Contours are found on a finer raster than the cells: fine parts a cell, blurred a number of times so that soft things
-// look stuffed and the steps between cells go.
+// Contours are found on a finer raster than the cells: fine parts a cell, blurred a number of times so that soft
+// things look stuffed and the steps between cells go.
 const fine = 3
 
 // point is a place in cells of the mask.
 type point struct{ x, y float64 }
 
 // contours traces the outlines of a mask, blurred so many times. The level lies a little above one half, so that
-// neighbours keep a hair's breadth apart. The raster is the part of the mask that is in use, with a margin of two fine
-// parts all round.
+// neighbours keep a hair's breadth apart. The raster is the part of the mask that is in use, with a margin of two
+// fine parts all round.
 func (m *mask) contours(blurs int, level float64) [][]point {
 	const margin = 2
 	left, right, low, high := m.bounds()
@@ -95,8 +95,8 @@ type edge struct {
 	up   bool
 }
 
-// trace walks the lines on which a field has a level (marching squares) and gives them as closed rings, what is inside
-// on the left.
+// trace walks the lines on which a field has a level (marching squares) and gives them as closed rings, what is
+// inside on the left.
 func trace(field []float64, w, h int, level float64, place func(x, y float64) point) [][]point {
 	next := map[edge]edge{}
 	var starts []edge
@@ -238,7 +238,8 @@ func thin(ring []point) []point {
 	return kept
 }
 
-// deepest finds a place well inside a mask for a numeral or a dot: the cell furthest from any edge, ties to the middle.
+// deepest finds a place well inside a mask for a numeral or a dot: the cell furthest from any edge, ties to the
+// middle.
 func (m *mask) deepest() (p point, depth int) {
 	var cx, cy, n float64
 	for y := range m.high {

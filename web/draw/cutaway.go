@@ -111,9 +111,9 @@ type Drawing struct {
 	Plane  float64 // where the section lies, 0 to 1 through the pack
 }
 
-// Cutaway draws the pack cut open along a plane, every thing in its place in the trial packing and its name in a column
-// beside it. Pockets, which are not packed on cells, show their things stacked in loading order, each with its own
-// volume but not its own shape.
+// Cutaway draws the pack cut open along a plane, every thing in its place in the trial packing and its name in a
+// column beside it. Pockets, which are not packed on cells, show their things stacked in loading order, each with its
+// own volume but not its own shape.
 func Cutaway(scene Scene) Drawing {
 	c := newCutaway(scene)
 	c.begin("cutaway", mainWidth, sheetHeight, fmt.Sprintf("%s cut open, %s, %d things in loading order; the list beside it says the same in words.", scene.Pack.Name, viewWords[c.View], len(scene.Plan.Placed)))

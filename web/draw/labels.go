@@ -18,8 +18,8 @@ type label struct {
 	fixed  float64 // -1 or 1 for a label that belongs to the left or right column, 0 for either
 }
 
-// share divides labels between a left and a right column: things clearly on one side of the drawing go there, those in
-// the middle to the column that has fewer.
+// share divides labels between a left and a right column: things clearly on one side of the drawing go there, those
+// in the middle to the column that has fewer.
 func share(labels []label) (left, right []label) {
 	least, most := math.Inf(1), math.Inf(-1)
 	for _, l := range labels {

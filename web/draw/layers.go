@@ -43,7 +43,8 @@ func layerX(column int) float64 {
 
 var layerWords = []string{"cover", "fabric", "liner", "dry bag", "own case"}
 
-// Layers draws each thing on a line of its own: rain comes from the right and is stopped by the first layer that holds.
+// Layers draws each thing on a line of its own: rain comes from the right and is stopped by the first layer that
+// holds.
 func Layers(things []Shelter) template.HTML {
 	var s sheet
 	height := layerTop + layerRow*float64(len(things)) + 8

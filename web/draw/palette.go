@@ -2,6 +2,7 @@ package draw
 
 import (
 	"strings"
+
 	"tornister/core/dry"
 	"tornister/core/kit"
 	"tornister/core/load"

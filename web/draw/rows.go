@@ -22,8 +22,8 @@ const rowHeight = 3.2
 
 // rows lays things out in loading order from the bottom up, side by side where they are small. across is the width of
 // the view and area the horizontal section of the zone in square centimetres, so that every rectangle, taken through
-// the depth of the zone, has the thing's own volume. behind arranges a row as seen from behind, else from the side with
-// the spine on the left.
+// the depth of the zone, has the thing's own volume. behind arranges a row as seen from behind, else from the side
+// with the spine on the left.
 func rows(things []stuffing, across, area float64, behind bool) []cell {
 	var cells []cell
 	v := 0.0

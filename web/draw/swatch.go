@@ -42,8 +42,8 @@ func Hatches() template.HTML {
 	return template.HTML(s.String()) //nolint:gosec // built from escaped parts
 }
 
-// StateMark draws the shape of a check's state: a disc for settled, a diamond for look, an octagon for stop, and a ring
-// for what is not computed.
+// StateMark draws the shape of a check's state: a disc for settled, a diamond for look, an octagon for stop, and a
+// ring for what is not computed.
 func StateMark(state string) template.HTML {
 	var s sheet
 	s.open("svg", "class", "state-mark mark-"+state, "viewBox", "0 0 14 14", "width", 14, "height", 14, "aria-hidden", "true", "focusable", "false")
