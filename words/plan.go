@@ -106,6 +106,7 @@ var brokenWords = map[string]string{
 	"load.wet-by-dry":            "Something wet or leaking lies beside what must stay dry in the %s.",
 	"load.lane-not-kept": "%s was pinned %s, and the trial packing had to lay it elsewhere: load it earlier, or take the " +
 		"pin out.",
+	"load.pinned-apart":  "%s was pinned to the %s, and goes with the %s that it is kept in: take the pin out, or keep it elsewhere.",
 	"load.turn-not-kept": "%s was pinned to turn %d, and goes in at turn %d: other pins or its dry bag ask for that.",
 	"load.rained-on":     "%s must stay dry, and rain comes into the %s.",
 	"load.not-one-pull":  "%s must come out with one pull, and the %s has to be opened first.",

@@ -128,6 +128,7 @@ var situations = []situation{
 	{"a clothes bag is one step", day, []string{"kit-bag", "fleece", "spare-clothes", "socks", "bottle"}, bagOf("fleece", "spare-clothes", "socks"), oneStep(3), false},
 	{"a ditty bag is one step", touring, with(camp, "kit-bag", "matches", "water-tablets", "spare-map", "repair-kit"), bagOf("matches", "water-tablets", "spare-map", "repair-kit"), oneStep(4), false},
 	{"food and fuel in one bag are said", touring, with(camp, "kit-bag", "snacks"), bagOf("gas-canister", "snacks"), saidOf("food-from-fuel"), false},
+	{"a thing of a bag pinned elsewhere is said", touring, with(camp, "kit-bag", "matches"), pinnedApart, saidOf("pin"), false},
 	{"rain jacket at hand", day, []string{"rain-jacket", "fleece", "bottle", "snacks"}, nil, never("rain-jacket", rucksack.Body, rucksack.Sleeve), false},
 	{"the water bag in the sleeve, as chosen", touring, with(camp, "water-bag"), school("water", "sleeve"), lies("water-bag", rucksack.Sleeve), false},
 	{"bottles at the sides, as chosen", touring, with(camp, "bottle:2"), school("water", "bottles"), lies("bottle", rucksack.Side), false},
@@ -168,6 +169,16 @@ func bagOf(kinds ...string) func(*load.Task) {
 			}
 		}
 	}
+}
+
+func pinnedApart(task *load.Task) {
+	bagOf("matches", "spoon")(task)
+	for i := range task.Items {
+		if task.Items[i].Kind == "matches" {
+			task.Pins = []load.Pin{{Item: task.Items[i].ID, Zone: "lid"}}
+		}
+	}
+	task.Pins = append(task.Pins, load.Pin{Item: bagIn(task), Zone: "body"})
 }
 
 func bagIn(task *load.Task) string {

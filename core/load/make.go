@@ -422,7 +422,7 @@ func (s *search) overL(p *packing, plan *Plan) {
 	g := &growing{search: s, from: p, layer: a.zones[body].VolumeL / a.zones[body].SizeCm[2] * s.solid.CellCm}
 	low := max(0, int((bulky+p.tight()-room)/g.layer)-1) // no body can do that has not the litres
 	high := low + int(tallest*bulky/g.layer) + 1
-	if g.takes(high) || g.partedFrom(plan, left, body) && g.takes(high) {
+	if g.takes(high) || g.partedFrom(plan, left) && g.takes(high) {
 		plan.OverL = max(0.1, tenthUp(min(g.least(low, high)-room, g.litres())))
 	} else if !s.budget.over() {
 		plan.OverL = 0
@@ -476,7 +476,7 @@ func (g *growing) keep(layers int, p *packing, takes bool) bool {
 }
 
 // partedFrom leaves out what went into no body however tall, and says so; it reports whether anything else is left.
-func (g *growing) partedFrom(plan *Plan, left []*choice, body int) bool {
+func (g *growing) partedFrom(plan *Plan, left []*choice) bool {
 	a, rest := g.search.assignment, 0
 	for _, c := range left {
 		if i := slices.Index(g.from.inside, c); i < 0 || !slices.Contains(g.from.trial.Out, i) {

@@ -18,19 +18,17 @@ const (
 
 // lies is how a thing lies in a zone.
 type lies struct {
-	goes   bool    // it goes in at all
-	rigid  float64 // litres that it takes if it keeps its outside, 0 for a soft thing
-	outCm  float64 // of its length stand out above the rim
-	strap  bool    // and a strap above holds that
-	litres float64 // that it takes, tight
+	goes  bool    // it goes in at all
+	rigid float64 // litres that it takes if it keeps its outside, 0 for a soft thing
+	outCm float64 // of its length stand out above the rim
 }
 
 // lie finds how a thing with a shape and a mass lies in an empty zone of a pack: dimensions, mouth, litres and, on
 // straps, mass. In a pocket a round thing needs its round section and its litres; elsewhere its box.
 func lie(pack *rucksack.Pack, z *rucksack.Zone, s kit.Shape, massG float64) lies {
-	l := lies{litres: s.Litres(1)}
+	var l lies
 	if s.Kind == kit.Soft {
-		l.goes = z.Kind != rucksack.Straps && l.litres <= z.CapacityL()+litreSlack
+		l.goes = z.Kind != rucksack.Straps && s.Litres(1) <= z.CapacityL()+litreSlack
 		return l
 	}
 	l.rigid = s.BoxL()
@@ -80,9 +78,8 @@ func (l *lies) standOut(pack *rucksack.Pack, z *rucksack.Zone, s kit.Shape) {
 	wide, deep := max(z.SizeCm[0], z.SizeCm[1]), min(z.SizeCm[0], z.SizeCm[1])
 	stands := d[1] <= wide && d[2] <= deep || s.Round() && s.LengthCm >= s.DiameterCm && s.DiameterCm <= girth(wide, deep)
 	out := d[0] - z.SizeCm[2]
-	l.strap = strapAbove(pack, z)
 	most := outFree
-	if l.strap {
+	if strapAbove(pack, z) {
 		most = outUnderStrap
 	}
 	if stands && out <= most*d[0]+1e-9 {

@@ -171,6 +171,10 @@ func (p *Plan) pinsNotKept(task *Task) []Broken {
 	for i := range p.Placed {
 		pl := &p.Placed[i]
 		if pl.Inside != "" {
+			if pin := task.PinFor(pl.Piece); pin != nil && pin.Zone != "" && pin.Zone != pl.Zone.ID {
+				why := fact.Of("load.pinned-apart", pl.Piece.Name, fact.Small(task.Pack.Zone(pin.Zone).Name), fact.Small(task.nameOf(pl.Inside)))
+				list = append(list, Broken{string(RulePin), []string{pl.Piece.ID, pl.Inside}, why})
+			}
 			continue
 		}
 		inZone[pl.Zone.ID]++
