@@ -20,6 +20,7 @@ type editor struct {
 	NameField, Count, Mass            field
 	Group, Carry, When, Shape, Source []option
 	In                                []option // bags and vessels that it may be kept in; none on the shelf
+	Holds                             string   // of a bag: what is kept in it
 	PerDay                            field
 	Urgent                            bool
 	Measures                          []field
@@ -254,6 +255,16 @@ func (p *itemPatch) measure(m measure) float64 {
 // keptIn offers the bags and vessels of a kit to keep a thing in.
 func (e *editor) keptIn(items []kit.Item, it *kit.Item) {
 	if it.IsBag() {
+		e.Holds = "Nothing is kept in it yet: choose a thing, and this bag under “Kept in”."
+		var names []string
+		for i := range items {
+			if items[i].NestIn == it.ID {
+				names = append(names, items[i].Name)
+			}
+		}
+		if len(names) > 0 {
+			e.Holds = "Kept in it: " + strings.Join(names, ", ") + ". It is as large as they are, and goes in as one."
+		}
 		return
 	}
 	e.In = []option{{Value: "", Label: "nothing, or as planned", Chosen: it.NestIn == ""}}

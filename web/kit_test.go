@@ -227,6 +227,30 @@ func TestShrinkMakesItFit(t *testing.T) {
 	assert.Contains(t, lp, "Minimize")
 }
 
+// A kit bag is typed like anything else; a thing is put into it in its form, and then lies in it in the order.
+func TestAKitBag(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	page := s.follow("/trips/1/items", url.Values{"version": {"1"}, "lines": {"kitchen bag"}, "return": {"/trips/1/layout?item=kitchen-bag"}})
+	assert.Contains(t, page, "Nothing is kept in it yet")
+	_, page = s.get("/trips/1/layout?item=mug")
+	fields := form(page, "/trips/1/items/mug")
+	require.Contains(t, fields, "nest_in")
+	fields.Set("nest_in", "kitchen-bag")
+	fields.Set("return", "/trips/1/layout?item=kitchen-bag")
+	page = s.follow("/trips/1/items/mug", fields)
+	assert.Contains(t, page, "Kept in it: Mug 0.4 L.")
+	_, page = s.get("/trips/1/load")
+	assert.Contains(t, page, "in the kitchen bag, as you keep it")
+	_, page = s.get("/trips/1/layout?item=mug")
+	fields = form(page, "/trips/1/items/mug")
+	assert.Equal(t, "kitchen-bag", fields.Get("nest_in"))
+	fields.Set("nest_in", "")
+	s.follow("/trips/1/items/mug", fields)
+	_, page = s.get("/trips/1/load")
+	assert.NotContains(t, page, "as you keep it")
+}
+
 func TestTheShelf(t *testing.T) {
 	t.Parallel()
 	s := newSite(t)
