@@ -28,6 +28,7 @@ type choice struct {
 	stuck       bool // no zone at all takes it
 	stays       int  // the zone it is in now, or out
 	inside      []kit.Piece
+	insideOf    []string      // beside inside, the id of what each lies in
 	limits      []reach.Limit // of the drills that ask for it
 }
 
@@ -99,7 +100,8 @@ func opened(zones []rucksack.Zone) []rucksack.Zone {
 }
 
 func (a *assignment) newChoice(p kit.Piece) *choice {
-	c := &choice{Piece: p, zone: out, stays: out, leave: leaveCost(p), pin: a.task.PinFor(p), inside: a.nested[p], limits: reach.Limits(p.Item)}
+	c := &choice{Piece: p, zone: out, stays: out, leave: leaveCost(p), pin: a.task.PinFor(p), limits: reach.Limits(p.Item)}
+	c.inside, c.insideOf = nestedIn(p, a.nested)
 	if p.Shape.Kind != kit.Soft {
 		c.rigid = p.Shape.BoxL()
 	}

@@ -40,6 +40,9 @@ const (
 	RuleStay    Rule = "stay" // what is packed already stays where it is
 )
 
+// RuleNest is the rule that a thing lies in the vessel or bag that it was to be in; it has no price.
+const RuleNest = "nest"
+
 // Prices in seconds a day.
 const (
 	breach       = 500.0  // a rule of the trade broken: only when nothing else is possible

@@ -128,6 +128,7 @@ var situations = []situation{
 	{"a clothes bag is one step", day, []string{"kit-bag", "fleece", "spare-clothes", "socks", "bottle"}, bagOf("fleece", "spare-clothes", "socks"), oneStep(3), false},
 	{"a ditty bag is one step", touring, with(camp, "kit-bag", "matches", "water-tablets", "spare-map", "repair-kit"), bagOf("matches", "water-tablets", "spare-map", "repair-kit"), oneStep(4), false},
 	{"food and fuel in one bag are said", touring, with(camp, "kit-bag", "snacks"), bagOf("gas-canister", "snacks"), saidOf("food-from-fuel"), false},
+	{"the gas in the pot in the kitchen bag", touring, with(camp, "kit-bag", "lighter"), bagOf("gas-stove", "pot", "gas-canister", "lighter"), gasInPotInBag, false},
 	{"a thing of a bag pinned elsewhere is said", touring, with(camp, "kit-bag", "matches"), pinnedApart, saidOf("pin"), false},
 	{"rain jacket at hand", day, []string{"rain-jacket", "fleece", "bottle", "snacks"}, nil, never("rain-jacket", rucksack.Body, rucksack.Sleeve), false},
 	{"the water bag in the sleeve, as chosen", touring, with(camp, "water-bag"), school("water", "sleeve"), lies("water-bag", rucksack.Sleeve), false},
@@ -171,6 +172,21 @@ func bagOf(kinds ...string) func(*load.Task) {
 	}
 }
 
+func gasInPotInBag(t *testing.T, at string, task *load.Task, plan *load.Plan) {
+	pot := 0
+	for i := range plan.Placed {
+		p := &plan.Placed[i]
+		switch p.Piece.Kind {
+		case "pot":
+			pot = i
+			assert.Equal(t, bagIn(task), p.Inside, at)
+		case "gas-canister":
+			assert.Equal(t, plan.Placed[pot].Piece.ID, p.Inside, at)
+			assert.Equal(t, bagIn(task), plan.VesselOf(i).ID, at)
+		}
+	}
+}
+
 func pinnedApart(task *load.Task) {
 	bagOf("matches", "spoon")(task)
 	for i := range task.Items {
@@ -194,13 +210,11 @@ func oneStep(contents int) func(*testing.T, string, *load.Task, *load.Plan) {
 		if !assert.GreaterOrEqual(t, i, 0, at) || !assert.Greater(t, len(plan.Placed), i+contents, at) {
 			return
 		}
-		for _, p := range plan.Placed[i+1 : i+1+contents] {
-			assert.Equal(t, bag, p.Inside, at)
-			assert.Equal(t, plan.Placed[i].Zone, p.Zone, at)
-		}
 		in := 0
 		for k := range plan.Placed {
-			if plan.Placed[k].Inside == bag {
+			if p := &plan.Placed[k]; p.Inside != "" && plan.VesselOf(k).ID == bag { // in it, or in a pot in it
+				assert.True(t, k > i && k <= i+contents, "%s: right after the bag", at)
+				assert.Equal(t, plan.Placed[i].Zone, p.Zone, at)
 				in++
 			}
 		}

@@ -30,7 +30,7 @@ func (t *Task) filled() *Task {
 				}
 			}
 			if len(contents) > 0 {
-				bag.Shape = bagShape(contents)
+				bag.Shape = bagShape(side(contents))
 				bag.Use, bag.Water, bag.Traits = bagUse(contents), kit.Water{}, nil
 				for _, it := range contents {
 					bag.Water.Leaks = bag.Water.Leaks || it.Water.Leaks
@@ -40,6 +40,29 @@ func (t *Task) filled() *Task {
 		}
 	}
 	return &other
+}
+
+// side is what lies side by side in a bag: what its vessels hold takes no room of its own there.
+func side(contents []*kit.Item) (outer []*kit.Item) {
+	var alone []kit.Item
+	for _, it := range contents {
+		free := *it
+		free.NestIn = ""
+		alone = append(alone, free)
+	}
+	_, loose := nest(kit.Pieces(alone, kit.Pack))
+	for i := range alone {
+		count := 0
+		for _, p := range loose {
+			if p.ID == alone[i].ID {
+				count++
+			}
+		}
+		if alone[i].Count = count; count > 0 {
+			outer = append(outer, &alone[i])
+		}
+	}
+	return outer
 }
 
 // bagShape is the outside of a bag: soft when all in it is, else a lump round the longest thing, as round as it can

@@ -16,6 +16,7 @@ type vessel struct {
 	kit.Piece
 	inside []kit.Piece
 	filled float64 // litres
+	bag    string  // id of the kit bag that it lies in itself, "" for none
 }
 
 func (v *vessel) takes(p kit.Piece) bool {
@@ -34,13 +35,16 @@ func (v *vessel) add(p kit.Piece) {
 }
 
 // nest puts things into vessels: first those the packer asked for, then hard things of the vessel's own group that
-// are wanted at the same time, largest first. A thing is nested at most once and a filled vessel is not nested
-// itself. It returns the contents by vessel and the pieces that need a place of their own.
+// are wanted at the same time, largest first; then into kit bags what is kept in them. A thing is nested at most
+// once. A filled vessel lies in no other, but it may lie in a kit bag: then what it holds lies in the bag too. It
+// returns the contents by vessel and the pieces that need a place of their own.
 func nest(pieces []kit.Piece) (map[kit.Piece][]kit.Piece, []kit.Piece) {
 	var vessels []*vessel
 	for _, p := range pieces {
-		if (p.Shape.Kind == kit.Vessel || p.IsBag()) && p.NestIn == "" {
-			vessels = append(vessels, &vessel{Piece: p})
+		if p.Shape.Kind == kit.Vessel || p.IsBag() {
+			if bag, bagged := bagOf(pieces, p); bagged || p.NestIn == "" {
+				vessels = append(vessels, &vessel{Piece: p, bag: bag})
+			}
 		}
 	}
 	slices.SortStableFunc(vessels, func(a, b *vessel) int { return cmp.Compare(b.Shape.InsideL, a.Shape.InsideL) })
@@ -51,18 +55,20 @@ func nest(pieces []kit.Piece) (map[kit.Piece][]kit.Piece, []kit.Piece) {
 	put := func(wanted func(*vessel, kit.Piece) bool) {
 		for _, p := range bySize {
 			for _, v := range vessels {
-				if !in[p] && p != v.Piece && !in[v.Piece] && wanted(v, p) && v.takes(p) {
+				if !in[p] && p != v.Piece && (!in[v.Piece] || v.bag != "") && wanted(v, p) && v.takes(p) {
 					v.add(p)
 					in[p] = true
 				}
 			}
 		}
 	}
-	put(func(v *vessel, p kit.Piece) bool { return p.NestIn == v.ID })
+	put(func(v *vessel, p kit.Piece) bool { return p.NestIn == v.ID && !v.IsBag() })
 	put(func(v *vessel, p kit.Piece) bool {
-		return p.NestIn == "" && p.Shape.Kind != kit.Vessel && p.Shape.Rigid() && !p.Has(kit.Food) &&
+		return p.NestIn == v.bag && p.Shape.Kind != kit.Vessel && p.Shape.Rigid() && !p.Has(kit.Food) &&
 			!v.IsBag() && !p.IsBag() && p.Group == v.Group && p.Use.When == v.Use.When
 	})
+
+	put(func(v *vessel, p kit.Piece) bool { return p.NestIn == v.ID })
 
 	nested := map[kit.Piece][]kit.Piece{}
 	for _, v := range vessels {
@@ -71,4 +77,27 @@ func nest(pieces []kit.Piece) (map[kit.Piece][]kit.Piece, []kit.Piece) {
 		}
 	}
 	return nested, slices.DeleteFunc(slices.Clone(pieces), func(p kit.Piece) bool { return in[p] })
+}
+
+// bagOf is the id of the kit bag that a piece is kept in.
+func bagOf(pieces []kit.Piece, p kit.Piece) (id string, bagged bool) {
+	if p.NestIn == "" || p.IsBag() {
+		return "", false
+	}
+	i := slices.IndexFunc(pieces, func(o kit.Piece) bool { return o.ID == p.NestIn && o.IsBag() })
+	if i < 0 {
+		return "", false
+	}
+	return p.NestIn, true
+}
+
+// nestedIn lists what lies in an outer thing: the contents of a vessel in a bag right after the vessel, each with the
+// id of what it lies in.
+func nestedIn(outer kit.Piece, nested map[kit.Piece][]kit.Piece) (pieces []kit.Piece, in []string) {
+	for _, p := range nested[outer] {
+		pieces, in = append(pieces, p), append(in, outer.ID)
+		deeper, ids := nestedIn(p, nested)
+		pieces, in = append(pieces, deeper...), append(in, ids...)
+	}
+	return pieces, in
 }

@@ -24,8 +24,8 @@ func (s *search) plan(p *packing) *Plan {
 		z := &a.zones[c.zone]
 		pinned := c.pin != nil && (c.pin.Zone != "" || c.pin.Place > 0 || c.pin.Lane != Full)
 		plan.Placed = append(plan.Placed, Placement{Piece: c.Piece, Zone: z, Pinned: pinned, VolumeL: c.Shape.Litres(plan.Zones[c.zone].Squeeze), OutCm: c.lies[c.zone].outCm})
-		for _, q := range c.inside {
-			plan.Placed = append(plan.Placed, Placement{Piece: q, Zone: z, Inside: c.ID})
+		for k, q := range c.inside {
+			plan.Placed = append(plan.Placed, Placement{Piece: q, Zone: z, Inside: c.insideOf[k]})
 		}
 	}
 	p.describePlaces(plan)
@@ -144,7 +144,7 @@ func (a *assignment) broken() []Broken {
 			list = append(list, Broken{string(RuleFuel), append([]string{c.ID}, idsOf(c.inside)...), fact.Of("load.food-with-fuel-in-bag", fact.Small(c.Name))})
 		}
 		if c.NestIn != "" {
-			list = append(list, Broken{"nest", []string{c.ID, c.NestIn}, fact.Of("load.not-nested", c.Name, fact.Small(a.task.nameOf(c.NestIn)))})
+			list = append(list, Broken{RuleNest, []string{c.ID, c.NestIn}, fact.Of("load.not-nested", c.Name, fact.Small(a.task.nameOf(c.NestIn)))})
 		}
 	}
 	for i := range a.zones {

@@ -59,7 +59,7 @@ func fitCheck(task *load.Task, plan *load.Plan) Check {
 		c.raise(Look, fact.Of("fit.crammed", fact.Part(plan.Squeeze)))
 	}
 	for _, b := range plan.Broken {
-		if b.Rule == string(load.RulePin) {
+		if b.Rule == string(load.RulePin) || b.Rule == load.RuleNest {
 			c.raise(Look, b.Why, b.Items...)
 		}
 	}

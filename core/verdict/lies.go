@@ -23,7 +23,7 @@ func Lies(task *load.Task, plan *load.Plan) (lies []reach.Lie, worn []kit.Piece)
 		p := &plan.Placed[i]
 		l := reach.Lie{Piece: p.Piece, Zone: p.Zone, Over: p.Over, Liner: pack.Lined(bags.lying[p.Piece])}
 		if p.Inside != "" {
-			l.Over = over[p.Inside]
+			l.Over = over[plan.VesselOf(i).ID]
 		}
 		if bag := bags.in[p.Piece]; bag != nil {
 			l.Bag = bag.ID

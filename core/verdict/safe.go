@@ -28,7 +28,7 @@ type safety struct {
 func safeCheck(task *load.Task, plan *load.Plan, bags *bagging) Check {
 	s := &safety{Check{Check: "safe", State: Settled, Figure: fact.Of("safe.none")}, task, plan, bags}
 	for _, b := range plan.Broken {
-		if b.Rule == string(load.RulePin) {
+		if b.Rule == string(load.RulePin) || b.Rule == load.RuleNest {
 			continue // no matter of safety: the check of fit says it
 		}
 		s.raise(Stop, b.Why, b.Items...)
