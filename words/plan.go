@@ -43,6 +43,7 @@ var loadWords = map[string]string{
 	"load.turn-need":        "deep: only in need",
 	"load.turn-arrival":     "above the night things: wanted on arrival",
 	"load.turn-food-day":    "each day's food above that of the days after it",
+	"load.turn-wet":         "near the top: comes back wet",
 	"load.turn-over-liner":  "comes back wet: over the rolled liner",
 	"load.turn-halt":        "high: wanted at halts",
 	"load.turn-moving":      "near the top: wanted on the move",

@@ -21,7 +21,7 @@ func Dryness(task *Task, plan *Plan) *dry.Pack {
 	for i := range plan.Placed {
 		p := &plan.Placed[i]
 		l := lying(p.Piece, p.Zone, p.Inside)
-		l.Above = above[p.Piece] || p.Inside != "" && above[plan.VesselOf(i)]
+		l.Above = above[plan.Outer(i).Piece]
 		pack.Things = append(pack.Things, l)
 	}
 	if plan.dry == task.Method.Dry {

@@ -14,6 +14,7 @@ import (
 // explain gives every placement its reasons: the rule whose price differs most from the next best zone, and the rule
 // that decided the height.
 func explain(task *Task, a *assignment, plan *Plan) {
+	above := plan.above(task)
 	for i := range plan.Placed {
 		p := &plan.Placed[i]
 		if p.Inside != "" {
@@ -31,7 +32,7 @@ func explain(task *Task, a *assignment, plan *Plan) {
 			p.Reasons = append(p.Reasons, r)
 		}
 		if p.Zone.Solid() {
-			p.Reasons = append(p.Reasons, whyTurn(task, c, p, outOfTurn(task, a, plan, i)))
+			p.Reasons = append(p.Reasons, whyTurn(task, c, p, outOfTurn(task, a, plan, i), above[p.Piece]))
 		}
 		if len(p.Reasons) == 0 {
 			p.Reasons = []Reason{{string(RuleRoom), fact.Of("load.room")}}
@@ -192,9 +193,12 @@ func (a *assignment) choiceOf(p kit.Piece) *choice {
 }
 
 // whyTurn says what decided how deep it lies.
-func whyTurn(task *Task, c *choice, p *Placement, apart int) Reason {
+func whyTurn(task *Task, c *choice, p *Placement, apart int, overLiner bool) Reason {
 	_, rule := depth(task, c.Piece, c.mass)
 	why := turnFacts[rule]
+	if rule == "over-liner" && !overLiner {
+		why = fact.Of("load.turn-wet")
+	}
 	if rule == "heavy" {
 		why = fact.Of("load.turn-heavy", fact.Grams(c.mass), heavyFacts[task.Method.Heavy])
 	}

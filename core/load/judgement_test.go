@@ -182,7 +182,7 @@ func gasInPotInBag(t *testing.T, at string, task *load.Task, plan *load.Plan) {
 			assert.Equal(t, bagIn(task), p.Inside, at)
 		case "gas-canister":
 			assert.Equal(t, plan.Placed[pot].Piece.ID, p.Inside, at)
-			assert.Equal(t, bagIn(task), plan.VesselOf(i).ID, at)
+			assert.Equal(t, bagIn(task), plan.Outer(i).Piece.ID, at)
 		}
 	}
 }
@@ -212,7 +212,7 @@ func oneStep(contents int) func(*testing.T, string, *load.Task, *load.Plan) {
 		}
 		in := 0
 		for k := range plan.Placed {
-			if p := &plan.Placed[k]; p.Inside != "" && plan.VesselOf(k).ID == bag { // in it, or in a pot in it
+			if p := &plan.Placed[k]; p.Inside != "" && plan.Outer(k).Piece.ID == bag { // in it, or in a pot in it
 				assert.True(t, k > i && k <= i+contents, "%s: right after the bag", at)
 				assert.Equal(t, plan.Placed[i].Zone, p.Zone, at)
 				in++

@@ -4,7 +4,6 @@ import (
 	"math"
 	"slices"
 
-	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
 )
@@ -388,137 +387,6 @@ func (c *choice) roomIn(zone int, squeeze float64) float64 {
 	return c.Shape.Litres(squeeze)
 }
 
-// overL finds by how many litres the body would have to grow for what is left out to go in, to a tenth: it puts it
-// into bodies that are taller by whole layers of cells, halves the interval, and counts of the last layer only what
-// is used. What no zone can hold, and what goes into no body however tall, does not count: for the latter it is said
-// that litres would not help.
-func (s *search) overL(p *packing, plan *Plan) {
-	a := s.assignment
-	body := ofKind(a.zones, rucksack.Body)
-	var left []*choice
-	for _, c := range a.choices {
-		if c.zone == out && !c.stuck {
-			left = append(left, c)
-			a.put(c, body)
-		}
-	}
-	defer func() {
-		for _, c := range left {
-			a.put(c, out)
-		}
-	}()
-	if len(left) == 0 {
-		return
-	}
-	bulky := 0.0
-	for _, c := range left {
-		bulky += c.room(1)
-	}
-	room := p.litres(p.space.Room())
-	plan.OverL = max(0.1, tenthUp(bulky+p.taken()-room))
-	if s.options.Rough || s.budget.over() { // not tried, or no time to: what is lacking in litres
-		return
-	}
-	g := &growing{search: s, from: p, layer: a.zones[body].VolumeL / a.zones[body].SizeCm[2] * s.solid.CellCm}
-	low := max(0, int((bulky+p.tight()-room)/g.layer)-1) // no body can do that has not the litres
-	high := low + int(tallest*bulky/g.layer) + 1
-	if g.takes(high) || g.partedFrom(plan, left) && g.takes(high) {
-		plan.OverL = max(0.1, tenthUp(min(g.least(low, high)-room, g.litres())))
-	} else if !s.budget.over() {
-		plan.OverL = 0
-	}
-}
-
-// tallest is how much larger than the litres left out the body is made to see what no height helps.
-const tallest = 1.5
-
-// growBudget bounds the search for an order in each of the taller bodies.
-const growBudget = 500
-
-func tenthUp(litres float64) float64 { return math.Ceil(litres*10-1e-6) / 10 }
-
-// growing tries taller bodies.
-type growing struct {
-	search *search
-	from   *packing // the last one that took everything, its order to begin with
-	layer  float64  // litres of a layer of cells
-	layers int      // by which that one is taller
-}
-
-// packing is the packing of a body that is so many layers of cells taller, in the order so far.
-func (g *growing) packing(layers int) *packing {
-	grown := g.search.task.Pack.Grown(float64(layers) * g.search.solid.CellCm)
-	larger := newPacking(g.search.assignment, grown.Solid(g.search.solid.CellCm), g.from.open, g.search.budget.part(growBudget))
-	larger.orderLike(g.from)
-	return larger
-}
-
-// takesAsOrdered reports whether a taller body takes everything in the order so far.
-func (g *growing) takesAsOrdered(layers int) bool {
-	p := g.packing(layers)
-	return g.keep(layers, p, p.run(1))
-}
-
-// takes reports whether a taller body takes everything in some order that a short search finds.
-func (g *growing) takes(layers int) bool {
-	p := g.packing(layers)
-	return g.keep(layers, p, p.fit(g.search.random))
-}
-
-func (g *growing) keep(layers int, p *packing, takes bool) bool {
-	if takes || g.layers == 0 {
-		g.from = p
-	}
-	if takes {
-		g.layers = layers
-	}
-	return takes
-}
-
-// partedFrom leaves out what went into no body however tall, and says so; it reports whether anything else is left.
-func (g *growing) partedFrom(plan *Plan, left []*choice) bool {
-	a, rest := g.search.assignment, 0
-	for _, c := range left {
-		if i := slices.Index(g.from.inside, c); i < 0 || !slices.Contains(g.from.trial.Out, i) {
-			rest++
-			continue
-		}
-		a.put(c, out)
-		for i := range plan.LeftOut {
-			if plan.LeftOut[i].Piece == c.Piece {
-				plan.LeftOut[i].LeastChange = fact.Of("load.other-pack")
-			}
-		}
-	}
-	return rest > 0
-}
-
-// least makes the body as low as the order so far allows, then as another allows: a layer less, and then two. It
-// gives the litres of what that takes and of the air below, +Inf when its top is hard and cannot be levelled by hand.
-func (g *growing) least(low, high int) (level float64) {
-	budget := g.search.budget
-	for high-low > 1 && !budget.over() {
-		if middle := (low + high) / 2; g.takesAsOrdered(middle) {
-			high = middle
-		} else {
-			low = middle
-		}
-	}
-	for step := 1; high > 1 && !budget.over() && g.takes(max(1, high-step)); step++ {
-		high = max(1, high-step)
-	}
-	g.from.run(1)
-	if g.from.usedOfTop(g.layer) < g.layer {
-		return g.from.taken()
-	}
-	return math.Inf(1)
-}
-
-// litres is by how much the body that took everything is larger: of its last layer only what is used counts.
-func (g *growing) litres() float64 {
-	return float64(g.layers-1)*g.layer + g.from.usedOfTop(g.layer)
-}
-
 // litres is the room of so many cells.
 func (p *packing) litres(cells int) float64 {
 	cell := p.space.Solid.CellCm
@@ -540,33 +408,4 @@ func (p *packing) taken() float64 {
 		covered += p.things[i].Cells(1)
 	}
 	return p.litres(covered)
-}
-
-// usedOfTop is how many litres of the uppermost layer are taken in the last trial: all of it when something there
-// keeps its shape.
-func (p *packing) usedOfTop(layer float64) float64 {
-	solid := p.space.Solid
-	n := 0
-	for _, owner := range p.trial.Owner[solid.Size[0]*solid.Size[1]*(solid.Size[2]-1):] {
-		if owner < 0 {
-			continue
-		}
-		if p.things[owner].Rigid() {
-			return layer
-		}
-		n++
-	}
-	return p.litres(n)
-}
-
-// sayOver says what the bulky things left out would take.
-func (p *Plan) sayOver() {
-	for i := range p.LeftOut {
-		if l := &p.LeftOut[i]; l.LeastChange.None() {
-			l.LeastChange = fact.Of("load.larger-body", fact.Litres(p.OverL))
-			if p.OverL == 0 {
-				l.LeastChange = fact.Of("load.other-pack")
-			}
-		}
-	}
 }

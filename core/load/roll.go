@@ -27,7 +27,7 @@ func (p *Plan) above(task *Task) map[kit.Piece]bool {
 	var order []*Placement
 	for i := range p.Placed {
 		pl := &p.Placed[i]
-		if pl.Inside != "" && mustStayDry(pl) && len(order) > 0 && order[len(order)-1].Piece == p.VesselOf(i) {
+		if pl.Inside != "" && mustStayDry(pl) && len(order) > 0 && order[len(order)-1] == p.Outer(i) {
 			last = len(order)
 		}
 		if pl.Box == nil || pl.Zone.Kind != rucksack.Body && !p.Open {
@@ -49,14 +49,12 @@ func (p *Plan) above(task *Task) map[kit.Piece]bool {
 
 func mustStayDry(p *Placement) bool { return dry.Need(p.Piece.Item) == 2 && !dry.Cased(p.Piece.Item) }
 
-// VesselOf is the vessel that the thing at position i is nested in: the last outer thing before it.
-func (p *Plan) VesselOf(i int) kit.Piece {
-	for i--; i >= 0; i-- {
-		if p.Placed[i].Inside == "" {
-			return p.Placed[i].Piece
-		}
+// Outer is what the thing at position i lies in, the outermost of them; it is the thing itself when that is nested in
+// nothing.
+func (p *Plan) Outer(i int) *Placement {
+	for ; i > 0 && p.Placed[i].Inside != ""; i-- {
 	}
-	return kit.Piece{}
+	return &p.Placed[i]
 }
 
 // Rolls lists the liners that are rolled shut on the way.

@@ -67,16 +67,11 @@ func (j *Judged) Check(name string) *Check {
 // step is the one at position i. What lies in a vessel or a bag comes to hand with it; in a bag one has to look.
 func step(plan *load.Plan, i int, bags *bagging) Step {
 	p := &plan.Placed[i]
-	s := Step{Placement: p, LiftedOut: bags.lifted(p)}
+	outer := plan.Outer(i)
+	s := Step{Placement: p, LiftedOut: bags.lifted(outer)}
 	look := 0.0
-	for k := i; p.Inside != "" && k >= 0; k-- {
-		if outer := &plan.Placed[k]; outer.Inside == "" {
-			s.LiftedOut = bags.lifted(outer)
-			if outer.Piece.IsBag() {
-				look = reach.LookS
-			}
-			break
-		}
+	if p.Inside != "" && outer.Piece.IsBag() {
+		look = reach.LookS
 	}
 	var opened int
 	s.Bag, opened = bags.of(p)

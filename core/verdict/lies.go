@@ -23,13 +23,13 @@ func Lies(task *load.Task, plan *load.Plan) (lies []reach.Lie, worn []kit.Piece)
 		p := &plan.Placed[i]
 		l := reach.Lie{Piece: p.Piece, Zone: p.Zone, Over: p.Over, Liner: pack.Lined(bags.lying[p.Piece])}
 		if p.Inside != "" {
-			l.Over = over[plan.VesselOf(i).ID]
+			l.Over = over[plan.Outer(i).Piece.ID]
 		}
 		if bag := bags.in[p.Piece]; bag != nil {
 			l.Bag = bag.ID
 		}
-		if vessel := plan.VesselOf(i); p.Inside != "" && l.Bag == "" && vessel.IsBag() {
-			l.Bag = vessel.ID
+		if outer := plan.Outer(i).Piece; p.Inside != "" && l.Bag == "" && outer.IsBag() {
+			l.Bag = outer.ID
 		}
 		l.Spoils = dry.Need(p.Piece.Item) == 2 && !dry.Cased(p.Piece.Item) && l.Bag == ""
 		lies = append(lies, l)

@@ -32,11 +32,7 @@ func weigh(task *load.Task, plan *load.Plan, barriers *dry.Barriers) Balance {
 	masses := []balance.Mass{{G: pack.MassG, At: pack.MiddleCm()}}
 	for i := range plan.Placed {
 		p := &plan.Placed[i]
-		at := p.MiddleCm
-		if p.Inside != "" {
-			at = vesselAt(plan, i)
-		}
-		masses = append(masses, balance.Mass{G: p.Piece.MassG, At: at})
+		masses = append(masses, balance.Mass{G: p.Piece.MassG, At: plan.Outer(i).MiddleCm})
 	}
 	for _, bag := range task.Bags {
 		school := task.Method.Dry
@@ -59,16 +55,6 @@ func weigh(task *load.Task, plan *load.Plan, barriers *dry.Barriers) Balance {
 		TipDeg: round1(balance.TipDeg(centre, lowest.SizeCm[0], lowest.SizeCm[1])), BodyShare: round3(centre.G / 1000 / carrier.MassKg)}
 	b.Stands = b.TipDeg >= balance.StandsDeg
 	return b
-}
-
-// vesselAt is the place of the vessel that the thing at position i is nested in: the last outer thing before it.
-func vesselAt(plan *load.Plan, i int) [3]float64 {
-	for ; i >= 0; i-- {
-		if plan.Placed[i].Inside == "" {
-			return plan.Placed[i].MiddleCm
-		}
-	}
-	return [3]float64{}
 }
 
 // sidesApart is how far the side pockets are apart, the width of the body where there are none.
