@@ -70,7 +70,7 @@ func (s *Server) showDry(c *gin.Context) {
 
 func (s *Server) dryPage(t *trip, system unit.System) page {
 	p := t.shell("dry", "Keep dry")
-	pack, barriers := load.Barriers(t.task(), t.plan)
+	pack, barriers := t.judged.Pack, t.judged.Barriers
 	v := &dryView{Add: newBagForm(system), Kinds: bagKinds}
 	v.shelters(pack, &barriers)
 	v.bags(pack, &barriers, system)
@@ -334,9 +334,8 @@ func (s *Server) removeBag(c *gin.Context) {
 // exportBarrierLP gives the choice of bags as a program for an outside solver.
 func (s *Server) exportBarrierLP(c *gin.Context) {
 	s.show(c, func(t *trip) {
-		_, barriers := load.Barriers(t.task(), t.plan)
 		attachment(c, "text/plain; charset=utf-8", "bags.lp")
-		if err := barriers.Program.WriteLP(c.Writer); err != nil {
+		if err := t.judged.Barriers.Program.WriteLP(c.Writer); err != nil {
 			_ = c.Error(err)
 		}
 	})

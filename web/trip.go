@@ -59,7 +59,12 @@ func (s *Server) trip(c *gin.Context) (*trip, error) {
 }
 
 // in is the trip with its sentences in a system of units.
-func (t *trip) in(system unit.System) *trip { return t.judge(t.judged, system) }
+func (t *trip) in(system unit.System) *trip {
+	if system == t.system {
+		return t
+	}
+	return t.judge(t.judged, system)
+}
 
 // judge is the trip with a judged plan, told in a system of units.
 func (t *trip) judge(judged *verdict.Judged, system unit.System) *trip {

@@ -5,6 +5,8 @@
 // measurements into litres. Kinds is the table from which missing measurements are guessed.
 package kit
 
+import "slices"
+
 // Carry says where a thing travels.
 type Carry string
 
@@ -162,4 +164,14 @@ func Pieces(items []Item, carry Carry) []Piece {
 		}
 	}
 	return pieces
+}
+
+// IDs lists the ids of the lines that pieces are of, each once.
+func IDs(pieces []Piece) (ids []string) {
+	for _, p := range pieces {
+		if !slices.Contains(ids, p.ID) {
+			ids = append(ids, p.ID)
+		}
+	}
+	return ids
 }

@@ -246,7 +246,7 @@ func notInMesh(kind string) func(*testing.T, string, *load.Task, *load.Plan) {
 
 func overTheLiner(kind string) func(*testing.T, string, *load.Task, *load.Plan) {
 	return func(t *testing.T, at string, task *load.Task, plan *load.Plan) {
-		rolls := plan.Rolls(task)
+		rolls := plan.Rolls(load.Dryness(task, plan))
 		if !assert.NotEmpty(t, rolls, at) {
 			return
 		}

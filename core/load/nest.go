@@ -42,7 +42,7 @@ func nest(pieces []kit.Piece) (map[kit.Piece][]kit.Piece, []kit.Piece) {
 	var vessels []*vessel
 	for _, p := range pieces {
 		if p.Shape.Kind == kit.Vessel || p.IsBag() {
-			if bag, bagged := bagOf(pieces, p); bagged || p.NestIn == "" {
+			if bag := bagOf(pieces, p); bag != "" || p.NestIn == "" {
 				vessels = append(vessels, &vessel{Piece: p, bag: bag})
 			}
 		}
@@ -79,16 +79,13 @@ func nest(pieces []kit.Piece) (map[kit.Piece][]kit.Piece, []kit.Piece) {
 	return nested, slices.DeleteFunc(slices.Clone(pieces), func(p kit.Piece) bool { return in[p] })
 }
 
-// bagOf is the id of the kit bag that a piece is kept in.
-func bagOf(pieces []kit.Piece, p kit.Piece) (id string, bagged bool) {
-	if p.NestIn == "" || p.IsBag() {
-		return "", false
+// bagOf is the id of the kit bag that a piece is kept in, "" for none.
+func bagOf(pieces []kit.Piece, p kit.Piece) string {
+	kept := func(o kit.Piece) bool { return o.ID == p.NestIn && o.IsBag() }
+	if p.IsBag() || !slices.ContainsFunc(pieces, kept) {
+		return ""
 	}
-	i := slices.IndexFunc(pieces, func(o kit.Piece) bool { return o.ID == p.NestIn && o.IsBag() })
-	if i < 0 {
-		return "", false
-	}
-	return p.NestIn, true
+	return p.NestIn
 }
 
 // nestedIn lists what lies in an outer thing: the contents of a vessel in a bag right after the vessel, each with the

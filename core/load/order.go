@@ -24,7 +24,7 @@ func depth(task *Task, p kit.Piece, mass float64) (float64, string) {
 		return 0.97, "water-top"
 	case p.Serves("shelter") && p.Use.When == kit.Arrival && m.Shelter == "top":
 		return 0.9, "shelter-top"
-	case p.Water.ReturnsWet && m.Dry == "liner" && task.dryness().Liner() != nil && p.Use.When != kit.Camp && !lowest(m, p.Item):
+	case p.Water.ReturnsWet && m.Dry == "liner" && task.dryness().Liner() != nil && p.Use.When != kit.Camp:
 		return overLiner, "over-liner"
 	case p.Has(kit.Food) && p.Day > 0:
 		return dayTop[m.Heavy] - dayStep*float64(min(p.Day, mostDays)-1), "food-day"

@@ -141,7 +141,7 @@ func (a *assignment) broken() []Broken {
 			}
 		}
 		if c.IsBag() && c.food > 0 && c.fuel > 0 {
-			list = append(list, Broken{string(RuleFuel), append([]string{c.ID}, idsOf(c.inside)...), fact.Of("load.food-with-fuel-in-bag", fact.Small(c.Name))})
+			list = append(list, Broken{string(RuleFuel), append([]string{c.ID}, kit.IDs(c.inside)...), fact.Of("load.food-with-fuel-in-bag", fact.Small(c.Name))})
 		}
 		if c.NestIn != "" {
 			list = append(list, Broken{RuleNest, []string{c.ID, c.NestIn}, fact.Of("load.not-nested", c.Name, fact.Small(a.task.nameOf(c.NestIn)))})
@@ -200,15 +200,6 @@ func (p *Plan) countIn(z *rucksack.Zone) (n int) {
 		n += count(p.Placed[i].Zone == z && p.Placed[i].Inside == "")
 	}
 	return n
-}
-
-func idsOf(pieces []kit.Piece) (ids []string) {
-	for _, p := range pieces {
-		if !slices.Contains(ids, p.ID) {
-			ids = append(ids, p.ID)
-		}
-	}
-	return ids
 }
 
 func (a *assignment) idsIn(zone int, want func(*choice) bool) []string {

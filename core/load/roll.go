@@ -57,11 +57,10 @@ func (p *Plan) Outer(i int) *Placement {
 	return &p.Placed[i]
 }
 
-// Rolls lists the liners that are rolled shut on the way.
-func (p *Plan) Rolls(task *Task) (rolls []Roll) {
-	pack := Dryness(task, p)
-	for i := range task.Pack.Zones {
-		z := &task.Pack.Zones[i]
+// Rolls lists the liners that are rolled shut on the way, of the plan as package dry sees it.
+func (p *Plan) Rolls(pack *dry.Pack) (rolls []Roll) {
+	for i := range pack.Pack.Zones {
+		z := &pack.Pack.Zones[i]
 		if !z.Solid() || !pack.LinerShuts(z) || p.Open && z.Kind == rucksack.Bottom {
 			continue
 		}

@@ -215,11 +215,11 @@ func Fit(task *load.Task, plan *load.Plan, shelf []kit.Item, options load.Option
 			return found
 		}
 		// The room that is left may be had by a cheaper set.
-		if a, ok := try(found.Set.Litres); !ok || !a.Enough || a.Set.Cost > found.Set.Cost-slack || over() {
+		a, ok := try(found.Set.Litres)
+		if !ok || !a.Enough || a.Set.Cost > found.Set.Cost-slack || over() {
 			return found
-		} else {
-			found = a
 		}
+		found = a
 	}
 }
 
@@ -236,7 +236,7 @@ func (a *Answer) spare(task *load.Task, options load.Options, over func() bool) 
 			return slices.ContainsFunc(back, func(b Move) bool { return b.Key() == m.Key() })
 		})
 		plan := load.Make(Apply(task, rest), options)
-		if len(rest) == len(a.Set.Moves) || !plan.Fits() {
+		if !plan.Fits() {
 			return false
 		}
 		proven := a.Set.Proven

@@ -18,6 +18,7 @@ type Judged struct {
 	Steps    []Step // beside Plan.Placed
 	Balance  Balance
 	Dry      []Dry
+	Pack     *dry.Pack // the plan as far as dryness goes
 	Barriers dry.Barriers
 	Rolls    []load.Roll // liners that are rolled shut on the way
 	Checks   []Check     // the six, in the order of Names
@@ -40,7 +41,7 @@ func Of(task *load.Task, options load.Options) *Judged { return Judge(task, load
 // Judge goes through the checks of a plan of a task.
 func Judge(task *load.Task, plan *load.Plan) *Judged {
 	pack, barriers := load.Barriers(task, plan)
-	j := &Judged{Task: task, Plan: plan, Barriers: barriers, Rolls: plan.Rolls(task)}
+	j := &Judged{Task: task, Plan: plan, Pack: pack, Barriers: barriers, Rolls: plan.Rolls(pack)}
 	bags := newBagging(pack, &j.Barriers)
 	for i := range plan.Placed {
 		j.Steps = append(j.Steps, step(plan, i, bags))

@@ -236,18 +236,8 @@ func (s *safety) animals() {
 	case len(night.Bags) == 0:
 		s.raise(Look, fact.Of("safe.animals", place))
 	case len(night.Out) > 0:
-		s.raise(Look, fact.Of("safe.scent-full", place, named(night.Out), fact.Litres(dry.BuyL(night.Litres))), idsOf(night.Out)...)
+		s.raise(Look, fact.Of("safe.scent-full", place, named(night.Out), fact.Litres(dry.BuyL(night.Litres))), kit.IDs(night.Out)...)
 	}
-}
-
-func idsOf(pieces []kit.Piece) []string {
-	var ids []string
-	for _, p := range pieces {
-		if !slices.Contains(ids, p.ID) {
-			ids = append(ids, p.ID)
-		}
-	}
-	return ids
 }
 
 // worn looks for what is of no use in the pack.
