@@ -108,7 +108,7 @@ func (p *packing) describePlaces(plan *Plan) {
 			pl.aim = p.aims[i]
 		}
 	}
-	plan.Cells = &Cells{Solid: solid, Owner: slices.Clone(p.trial.Owner)}
+	plan.Cells = &Cells{Solid: solid, Owner: slices.Clone(p.trial.Owner), Pockets: p.pockets}
 	for _, c := range p.inside {
 		plan.Cells.Things = append(plan.Cells.Things, c.Piece)
 	}

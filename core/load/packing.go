@@ -13,16 +13,17 @@ import (
 
 // packing is the trial packing of what a zone assignment puts into body and bottom compartment.
 type packing struct {
-	task   *Task
-	space  *stuff.Space
-	open   bool // the divider
-	inside []*choice
-	from   Arrangement // where things are now, or nil
-	things []stuff.Thing
-	order  []int // of things, first in first
-	trial  *stuff.Trial
-	budget *budget
-	bags   []int // which of bagsUsed each of inside goes into, none for none; nil before that is known
+	task    *Task
+	space   *stuff.Space
+	open    bool // the divider
+	inside  []*choice
+	from    Arrangement // where things are now, or nil
+	things  []stuff.Thing
+	order   []int    // of things, first in first
+	pockets []Pocket // that lie in the body
+	trial   *stuff.Trial
+	budget  *budget
+	bags    []int // which of bagsUsed each of inside goes into, none for none; nil before that is known
 	// bagsUsed are the bags of the barrier plan; torn the ids of those that do not go in as one.
 	bagsUsed []dry.Barrier
 	bagPlan  dry.Barriers // the plan that these are of
@@ -103,7 +104,13 @@ func newPacking(a *assignment, solid *rucksack.Solid, open bool, b *budget) *pac
 		z := &a.zones[i]
 		if f := &a.fills[i]; z.DrawsOn != nil && f.count > 0 && a.task.Pack.Zone(z.DrawsOn.Zone).Kind == rucksack.Body {
 			litres := z.DrawsOn.Share * f.need(a.squeezeNow(i))
-			p.space.Carve(litres, z.SizeCm[0], z.AtCm[2]+z.SizeCm[2]/2, z.Kind == rucksack.Sleeve || z.Kind == rucksack.Inner)
+			pocket := stuff.Pocket{Litres: litres, WidthCm: z.SizeCm[0], TopCm: z.AtCm[2] + z.SizeCm[2]/2, Back: z.InBody()}
+			if z.Kind == rucksack.Inner {
+				pocket.HangsCm = z.SizeCm[2]
+			}
+			if taken := p.space.Carve(pocket); z.InBody() {
+				p.pockets = append(p.pockets, Pocket{z.ID, taken})
+			}
 		}
 	}
 	pack := &a.task.Pack

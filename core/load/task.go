@@ -142,6 +142,14 @@ type Cells struct {
 	Solid  *rucksack.Solid
 	Owner  []int16 // by cell, a number out of Things, or stuff.Air or stuff.Outside
 	Things []kit.Piece
+	// Pockets are the filled ones that lie in the body; their cells are outside of it.
+	Pockets []Pocket
+}
+
+// Pocket is what a pocket that lies in the body takes of its cells.
+type Pocket struct {
+	Zone  string // id
+	Cells []int
 }
 
 // Fits reports whether everything is in.

@@ -91,6 +91,9 @@ func (p *Pack) Opens() bool {
 // Solid reports whether the zone is part of the solid that is packed on cells.
 func (z *Zone) Solid() bool { return z.Kind == Body || z.Kind == Bottom }
 
+// InBody reports whether the zone is a pocket that lies in the body, at its back.
+func (z *Zone) InBody() bool { return z.Kind == Sleeve || z.Kind == Inner }
+
 // Sides gives the inner dimensions, longest first; the collar adds to the height of the body.
 func (z *Zone) Sides() [3]float64 {
 	sides := z.SizeCm

@@ -17,7 +17,7 @@ func drawn(seed uint64) (*Space, []Thing, []int, float64) {
 	r := rand.New(rand.NewPCG(seed, 5))
 	s := NewSpace(roundPack().Solid(1), r.IntN(2) == 0)
 	if r.IntN(2) == 0 {
-		s.Carve(2, 20, 50, true)
+		s.Carve(Pocket{Litres: 2, WidthCm: 20, TopCm: 50, Back: true})
 	}
 	var things []Thing
 	for range r.IntN(60) {

@@ -115,21 +115,31 @@ func (s *Space) SideOf(cm float64) int {
 	return max(1, int(math.Ceil(cm/s.Solid.CellCm-1e-6)))
 }
 
-// Carve takes litres out of the body for a pocket that draws on it: whole columns upward from the floor to a height,
-// from the front or from the back, the middle first. It must be called before any trial.
-func (s *Space) Carve(litres, widthCm, topCm float64, fromBack bool) {
-	want := s.CellsOf(litres)
+// Pocket is a pocket that draws on the body: litres of it, as wide and as high as the pocket is. One at the back
+// stands on the floor of the body or, a small one, hangs from its upper rim; others draw on the front.
+type Pocket struct {
+	Litres, WidthCm float64
+	TopCm           float64 // of one that stands
+	HangsCm         float64 // down from the rim; 0 for one that stands
+	Back            bool
+}
+
+// Carve takes a pocket's litres out of the body, column by column from its wall inward, the middle first, and gives
+// the cells that it took. It must be called before any trial.
+func (s *Space) Carve(pocket Pocket) (taken []int) {
+	want := s.CellsOf(pocket.Litres)
 	nx, ny := s.Solid.Size[0], s.Solid.Size[1]
-	half := min(nx, s.SideOf(widthCm)) / 2
-	for step := 0; step < ny && want > 0; step++ {
-		for offset := 0; offset <= 2*half && want > 0; offset++ {
+	half := min(nx, s.SideOf(pocket.WidthCm)) / 2
+	for step := 0; step < ny && want > len(taken); step++ {
+		for offset := 0; offset <= 2*half && want > len(taken); offset++ {
 			i := nx/2 + (offset+1)/2*(1-2*(offset%2))
 			if i < 0 || i >= nx {
 				continue
 			}
-			want -= s.carveColumn(s.nth(i, step, fromBack), topCm, want)
+			taken = s.carveColumn(s.nth(i, step, pocket.Back), &pocket, want-len(taken), taken)
 		}
 	}
+	return taken
 }
 
 // nth finds the column at i that is the step-th from the back or from the front of what is inside the body; -1 when
@@ -151,31 +161,38 @@ func (s *Space) nth(i, step int, fromBack bool) int {
 	return -1
 }
 
-func (s *Space) carveColumn(column int, topCm float64, most int) int {
-	if column < 0 {
-		return 0
+// carveColumn takes up to so many cells out of one column, from its floor upward or from its ceiling down.
+func (s *Space) carveColumn(column int, pocket *Pocket, most int, taken []int) []int {
+	if column < 0 || s.regions[Body].base[column] == closed {
+		return taken
 	}
 	r := &s.regions[Body]
-	from := r.base[column]
-	if from == closed {
-		return 0
+	base := max(r.base[column], int16(s.Solid.Floor))
+	from, to := base, min(r.ceil[column], int16(pocket.TopCm/s.Solid.CellCm+0.5), base+int16(most))
+	if pocket.HangsCm > 0 {
+		to = r.ceil[column]
+		from = max(base, to-int16(s.SideOf(pocket.HangsCm)), to-int16(most))
 	}
-	from = max(from, int16(s.Solid.Floor))
-	to := min(r.ceil[column], int16(topCm/s.Solid.CellCm+0.5), from+int16(most))
 	if to <= from {
-		return 0
+		return taken
 	}
 	for k := from; k < to; k++ {
-		s.blank[column+s.columns*int(k)] = Outside
+		cell := column + s.columns*int(k)
+		s.blank[cell] = Outside
+		taken = append(taken, cell)
 	}
 	if below := &s.regions[Bottom]; below.ceil[column] > from { // with the divider open, nothing reaches up past the pocket
 		below.ceil[column] = from
 	}
-	r.base[column] = to
-	if to >= r.ceil[column] {
+	if pocket.HangsCm > 0 {
+		r.ceil[column] = from
+	} else {
+		r.base[column] = to
+	}
+	if r.base[column] >= r.ceil[column] {
 		r.base[column] = closed
 	}
-	return int(to - from)
+	return taken
 }
 
 // ceilings makes the sets of columns by layer that reach above it.

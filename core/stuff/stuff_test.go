@@ -137,7 +137,7 @@ func TestTrialIsExact(t *testing.T) {
 	spaces := map[bool]*Space{}
 	for _, open := range []bool{false, true} {
 		spaces[open] = NewSpace(roundPack().Solid(1), open)
-		spaces[open].Carve(2, 20, 50, true)
+		spaces[open].Carve(Pocket{Litres: 2, WidthCm: 20, TopCm: 50, Back: true})
 	}
 	rapid.Check(t, func(t *rapid.T) {
 		s := spaces[rapid.Bool().Draw(t, "divider open")]
@@ -251,11 +251,21 @@ func TestHeavyLiesWhereItIsWanted(t *testing.T) {
 
 func TestCarveTakesLitres(t *testing.T) {
 	t.Parallel()
-	for _, fromBack := range []bool{true, false} {
+	for _, pocket := range []Pocket{{TopCm: 54, Back: true}, {TopCm: 54}, {HangsCm: 14, Back: true}} {
 		s := NewSpace(roundPack().Solid(1), false)
 		before := countAir(s)
-		s.Carve(2.4, 24, 54, fromBack)
+		pocket.Litres, pocket.WidthCm = 2.4, 24
+		taken := s.Carve(pocket)
 		assert.InDelta(t, 2400, before-countAir(s), 1)
+		assert.Len(t, taken, before-countAir(s))
+		for _, cell := range taken {
+			layer := cell / s.columns
+			assert.Less(t, layer, 54+s.Solid.Size[2]*int(pocket.HangsCm), "stands")
+			assert.GreaterOrEqual(t, layer, s.Solid.Floor)
+			if pocket.HangsCm > 0 {
+				assert.GreaterOrEqual(t, layer, s.Solid.Size[2]-14, "hangs from the rim")
+			}
+		}
 		trial := s.NewTrial(1)
 		things := []Thing{{Region: Body, Loose: 20000, Tight: 20000, Gap: 2}}
 		require.True(t, trial.Run(things, []int{0}, 0))

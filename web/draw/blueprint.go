@@ -90,7 +90,7 @@ func (c *cutaway) blueView(v perspective) {
 			c.el("path", "class", class, "d", lidPath(v, f))
 		case rucksack.Straps:
 			c.el("rect", "class", "strap", "x", x, "y", y, "width", f.du*v.k, "height", f.dz*v.k, "fill", "none")
-		case rucksack.Sleeve, rucksack.Inner:
+		case rucksack.Sleeve, rucksack.Inner: // drawn over the silhouette
 		default:
 			c.el("path", "class", class, "d", pocketPath(v, f))
 		}
@@ -99,7 +99,7 @@ func (c *cutaway) blueView(v perspective) {
 	for i := range c.Pack.Zones {
 		z := &c.Pack.Zones[i]
 		f, drawn := c.frameOf(z, v.View)
-		if drawn && (z.Kind == rucksack.Sleeve || z.Kind == rucksack.Inner) {
+		if drawn && z.InBody() {
 			c.el("rect", "class", "strap", "x", v.u0+f.u*v.k, "y", v.foot-(f.z+f.dz)*v.k, "width", f.du*v.k, "height", f.dz*v.k, "fill", "none")
 		}
 		if z.Solid() {

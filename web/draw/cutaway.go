@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"html/template"
 	"math"
+	"slices"
 
 	"tornister/core/dry"
 	"tornister/core/kit"
@@ -77,6 +78,7 @@ type cutaway struct {
 	Scene
 	body        *rucksack.Zone
 	byZone      map[string][]stuffing
+	pockets     map[int]int16 // by cell of a pocket that lies in the body, the step of what is in it
 	left, right []label
 	height      float64        // of the sheet
 	shown       map[int16]bool // owners that the section meets
@@ -101,8 +103,37 @@ func newCutaway(scene Scene) *cutaway {
 			c.byZone[p.Zone.ID] = append(c.byZone[p.Zone.ID], stuffing{p, i + 1, p.VolumeL})
 		}
 	}
+	c.pockets = c.inPockets()
 	return c
 }
+
+// inPockets deals the cells of each pocket that lies in the body to the things in it: from below, by their litres.
+func (c *cutaway) inPockets() map[int]int16 {
+	steps := map[int]int16{}
+	for _, pocket := range c.Plan.Cells.Pockets {
+		things := c.byZone[pocket.Zone]
+		litres := 0.0
+		for _, th := range things {
+			litres += th.litres
+		}
+		cells := slices.Clone(pocket.Cells)
+		layer := c.Plan.Cells.Solid.Size[0] * c.Plan.Cells.Solid.Size[1]
+		slices.SortStableFunc(cells, func(a, b int) int { return a/layer - b/layer })
+		from, sum := 0, 0.0
+		for _, th := range things {
+			sum += th.litres
+			to := int(math.Round(float64(len(cells)) * sum / max(litres, 1e-9)))
+			for _, cell := range cells[from:to] {
+				steps[cell] = int16(th.step)
+			}
+			from = to
+		}
+	}
+	return steps
+}
+
+// pocketOwner marks the owner of a cell of a pocket; the step of the thing comes on top.
+const pocketOwner = 1 << 13
 
 // Drawing is a cutaway, where it is cut, and the names of the things in body and bottom that the cut does not meet.
 type Drawing struct {
@@ -174,7 +205,7 @@ func (c *cutaway) draw(v perspective) {
 	for i := range c.Pack.Zones {
 		z := &c.Pack.Zones[i]
 		f, drawn := c.frameOf(z, v.View)
-		if !drawn || z.Kind == rucksack.Sleeve || z.Kind == rucksack.Inner {
+		if !drawn || z.InBody() {
 			continue
 		}
 		switch z.Kind {
@@ -189,13 +220,6 @@ func (c *cutaway) draw(v perspective) {
 		}
 	}
 	c.solid(v)
-	for i := range c.Pack.Zones { // what lies in the body without being packed on its cells
-		if z := &c.Pack.Zones[i]; z.Kind == rucksack.Sleeve || z.Kind == rucksack.Inner {
-			if f, drawn := c.frameOf(z, v.View); drawn {
-				c.contents(z, f, v)
-			}
-		}
-	}
 	if floor := c.Pack.FloorCm(c.body); floor > 0 {
 		class := "divider"
 		if c.Plan.Open {

@@ -63,9 +63,9 @@ func (c *cutaway) frameOf(z *rucksack.Zone, view View) (f frame, drawn bool) {
 	case z.Kind == rucksack.Lid:
 		return frame{-wide/2 - 0.5, top + 0.6, wide + 1, z.SizeCm[2]}, true
 	case z.Kind == rucksack.Sleeve:
-		return frame{0, floor, c.sleeveDepth(), min(z.SizeCm[2], top-floor)}, side && used
+		return frame{0, floor, z.SizeCm[1], min(z.SizeCm[2], top-floor)}, side
 	case z.Kind == rucksack.Inner:
-		return frame{0.5, top - c.body.CollarCm - z.SizeCm[2], max(z.SizeCm[1], 2), z.SizeCm[2]}, side && used
+		return frame{0.5, top - z.SizeCm[2], max(z.SizeCm[1], 2), z.SizeCm[2]}, side
 	case z.Kind == rucksack.Front:
 		return frame{deep + 0.3, centred, z.SizeCm[1], z.SizeCm[2]}, side
 	case z.Kind == rucksack.Straps && z.Face == "bottom":
@@ -93,18 +93,6 @@ func (c *cutaway) frameOf(z *rucksack.Zone, view View) (f frame, drawn bool) {
 		f.u = -f.u - f.du
 	}
 	return f, !side
-}
-
-// sleeveDepth is how far a filled sleeve comes out from the back panel.
-func (c *cutaway) sleeveDepth() float64 {
-	if sleeve := c.Pack.Of(rucksack.Sleeve); sleeve != nil && len(c.byZone[sleeve.ID]) > 0 {
-		litres := 0.0
-		for _, t := range c.byZone[sleeve.ID] {
-			litres += t.litres
-		}
-		return min(sleeve.SizeCm[1], litres*1000/(sleeve.SizeCm[0]*sleeve.SizeCm[2])+0.2)
-	}
-	return 0
 }
 
 // frontOf is the y at which straps over the front begin: over a front pocket.

@@ -43,6 +43,9 @@ func (c *cutaway) cut(view View, plane int) *section {
 			cell := index(u, v)
 			s.inside.in[u+s.wide*v] = cells.Solid.Inside[cell]
 			owner := cells.Owner[cell]
+			if step, in := c.pockets[cell]; in {
+				owner = pocketOwner + step
+			}
 			if owner < 0 {
 				continue
 			}
@@ -106,8 +109,8 @@ func (c *cutaway) solid(v perspective) {
 	c.el("path", "class", "shell", "d", smoothPath(s.inside.contours(3, 0.45), place))
 	byOwner := map[int16]int{}
 	for i := range c.Plan.Placed {
-		if p := &c.Plan.Placed[i]; p.Owner >= 0 && p.Inside == "" {
-			byOwner[p.Owner] = i
+		if owner := c.ownerOf(i); owner > stuff.Air {
+			byOwner[owner] = i
 		}
 	}
 	slices.SortFunc(s.owners, func(a, b int16) int { return byOwner[a] - byOwner[b] })
@@ -120,6 +123,18 @@ func (c *cutaway) solid(v perspective) {
 		c.shown[owner] = true
 	}
 	c.bags(s, byOwner, place, v)
+}
+
+// ownerOf is the number of the thing of a placement in the cells that are drawn; stuff.Air for one that has none.
+func (c *cutaway) ownerOf(placement int) int16 {
+	p := &c.Plan.Placed[placement]
+	switch {
+	case p.Inside != "":
+		return stuff.Air
+	case p.Zone.InBody():
+		return pocketOwner + int16(placement+1)
+	}
+	return p.Owner
 }
 
 // bags draws round what a section meets of each dry bag.
@@ -204,9 +219,8 @@ func (c *cutaway) cutThing(m *mask, index int, place func(point) (float64, float
 func (c *cutaway) missed() []string {
 	var names []string
 	for i := range c.Plan.Placed {
-		p := &c.Plan.Placed[i]
-		if p.Owner > stuff.Air && p.Inside == "" && !c.shown[p.Owner] && (c.Upto == 0 || i < c.Upto) {
-			names = append(names, fmt.Sprintf("%d %s", i+1, c.Name(p)))
+		if owner := c.ownerOf(i); owner > stuff.Air && !c.shown[owner] && (c.Upto == 0 || i < c.Upto) {
+			names = append(names, fmt.Sprintf("%d %s", i+1, c.Name(&c.Plan.Placed[i])))
 		}
 	}
 	return names
