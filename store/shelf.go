@@ -410,3 +410,30 @@ func (s *Store) ShelfStamp(ctx context.Context) (string, error) {
 		db.Model(&ShelfPack{}).Select("count(*) AS n, coalesce(sum(version * id), 0) AS v").Scan(&sums[1]).Error)
 	return fmt.Sprint(sums), err
 }
+
+// HowLast gives of things of the shelf how many went along on the latest trip that took them, and how they were
+// carried: the count and carry of their lines, as the open format has them.
+func (s *Store) HowLast(ctx context.Context, keys []string) (map[string]map[string]any, error) {
+	var lines []struct{ ShelfKey, Detail string }
+	err := s.reader.WithContext(ctx).Table("items").Select("items.shelf_key, items.detail").
+		Joins("JOIN kit_lines ON kit_lines.item_id = items.id").Joins("JOIN trips ON trips.id = kit_lines.trip_id").
+		Where("items.shelf_key IN ? AND kit_lines.carry <> 'left'", keys).Order("trips.updated_at, trips.id").Scan(&lines).Error
+	if err != nil {
+		return nil, said(err)
+	}
+	last := map[string]map[string]any{}
+	for _, l := range lines {
+		object, err := parse(l.Detail)
+		if err != nil {
+			return nil, err
+		}
+		how := map[string]any{}
+		for _, key := range []string{"count", "carry"} {
+			if value, given := object[key]; given {
+				how[key] = value
+			}
+		}
+		last[l.ShelfKey] = how
+	}
+	return last, nil
+}

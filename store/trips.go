@@ -98,9 +98,10 @@ func (s *Store) Version(ctx context.Context, id uint) (int, error) {
 	return trip.Version, known(said(err))
 }
 
-// Change applies an edit to the newest state of a trip. The edit was made by somebody who saw the given version: if
-// the trip has moved on since, nothing is changed and the error is ErrStale. An edit that makes the bundle invalid
-// changes nothing; its error is bundle.Problems. The label says in words what was done, for undo.
+// Change applies an edit to the newest state of a trip. The edit was made by somebody who saw the given version:
+// if the trip has moved on since, nothing is changed and the error is ErrStale. An edit that makes the bundle
+// invalid changes nothing; its error is bundle.Problems. An edit that nothing else can be in the way of takes
+// AnyVersion. The label says in words what was done, for undo.
 func (s *Store) Change(ctx context.Context, id uint, version int, label string, edit func(bundle.Doc) error) error {
 	err := s.write(ctx, func(tx *gorm.DB) error {
 		trip, err := claim(tx, id, version)
@@ -244,7 +245,11 @@ func (s *Store) KeepVerdict(ctx context.Context, id uint, version int, verdict s
 
 // claim takes the trip for a change: it counts the version up, and fails when the version is not the newest.
 func claim(tx *gorm.DB, id uint, version int) (*Trip, error) {
-	result := tx.Model(&Trip{}).Where("id = ? AND version = ?", id, version).UpdateColumn("version", version+1)
+	newest := tx.Model(&Trip{}).Where("id = ?", id)
+	if version != AnyVersion {
+		newest = newest.Where("version = ?", version)
+	}
+	result := newest.UpdateColumn("version", gorm.Expr("version + 1"))
 	if result.Error != nil {
 		return nil, result.Error
 	}

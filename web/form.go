@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"math"
+	"regexp"
 	"strconv"
 	"strings"
 
@@ -102,6 +103,29 @@ func inUnit(v float64, name string, factor float64) string {
 		return strconv.FormatFloat(math.Round(v/factor), 'f', -1, 64)
 	}
 	return short(v)
+}
+
+var metricFigure = regexp.MustCompile(`(\d+(?:\.\d+)?) (cm|L|g|kg)\b`)
+
+// inReadersUnits turns the figures of a message about a file, which are metric like the file, into the reader's units.
+func inReadersUnits(text string, system unit.System) string {
+	if system != unit.Customary {
+		return text
+	}
+	text = strings.ReplaceAll(text, "; sizes are in centimetres", "")
+	return metricFigure.ReplaceAllStringFunc(text, func(found string) string {
+		part := metricFigure.FindStringSubmatch(found)
+		v, _ := strconv.ParseFloat(part[1], 64)
+		switch part[2] {
+		case "cm":
+			return system.Length(v)
+		case "L":
+			return system.Volume(v)
+		case "kg":
+			v *= 1000
+		}
+		return system.Mass(v)
+	})
 }
 
 func short(v float64) string {

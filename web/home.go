@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"math"
 	"net/http"
 	"strings"
 
@@ -50,11 +51,32 @@ func (s *Server) showHome(c *gin.Context, status int, told *notice) {
 		s.refuse(c, err)
 		return
 	}
+	if i := usualPack(view.Packs); i >= 0 {
+		view.Packs[i].Chosen = true
+	}
 	headline, detail := "Does this kit go into this pack?", "Begin with a trip: its pack, then the things that are to go in."
 	if len(list) > 0 {
 		headline, detail = "Your trips", "Open one, or begin another."
 	}
 	s.render(c, status, page{Title: "Trips", Name: "home", Headline: headline, Detail: detail, Notice: told, Body: view, Here: "/"})
+}
+
+// usualPack is the pack that a new trip takes unless another is chosen: the one nearest to the usual size for some
+// days, of the shelf if there is one on it.
+func usualPack(packs []packChoice) int {
+	const usualL = 50
+	best, off := -1, math.Inf(1)
+	for i := range packs {
+		if best >= 0 && packs[best].owned && !packs[i].owned {
+			break // those of the shelf come first
+		}
+		if pack, err := bundle.CheckPack(packs[i].object); err == nil {
+			if d := math.Abs(pack.StatedL() - usualL); d < off {
+				best, off = i, d
+			}
+		}
+	}
+	return best
 }
 
 // verdictKept is what the list of trips knows of a plan.
@@ -120,7 +142,7 @@ func (s *Server) createTrip(c *gin.Context) {
 		s.refuse(c, err)
 		return
 	}
-	pack := choices[0].object
+	pack := choices[max(0, usualPack(choices))].object
 	for _, p := range choices {
 		if p.Value == c.PostForm("pack") {
 			pack = p.object

@@ -21,6 +21,8 @@ type editor struct {
 	Group, Carry, When, Shape, Source []option
 	In                                []option // bags and vessels that it may be kept in; none on the shelf
 	Holds                             string   // of a bag: what is kept in it
+	Kinds                             []option // what it may be, of a thing that was not measured
+	Unknown                           bool
 	PerDay                            field
 	Urgent                            bool
 	Measures                          []field
@@ -181,6 +183,10 @@ func newEditor(it *kit.Item, system unit.System) *editor {
 		Measure:   newMeasureForm(u),
 	}
 	e.Warmth = warmthFields(it, system)
+	e.Unknown = notKnown(it)
+	if it.Measured == kit.Guess && !it.IsBag() {
+		e.Kinds = kindOptions(it.Kind)
+	}
 	groups := kit.Groups
 	if !slices.Contains(groups, it.Group) {
 		groups = append(slices.Clone(groups), it.Group)
@@ -298,6 +304,9 @@ func (p *itemPatch) apply(item map[string]any) error {
 		}
 	}
 	set("", "name", now.Name, strings.TrimSpace(changed("name")))
+	if p.guessAnew(item, now) {
+		return nil // the other fields are of what it was taken for before
+	}
 	set("", "group", now.Group, changed("group"))
 	set("", "carry", string(now.Carry), changed("carry"))
 	if in, given := p.c.GetPostForm("nest_in"); given && in != now.NestIn {

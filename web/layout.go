@@ -39,7 +39,10 @@ type layoutView struct {
 	Known    []string // names to choose from while typing
 	Legend   []draw.Swatch
 	Assumed  []string
-	NotShelf int // things that are not on the shelf
+	NotShelf int    // things that are not on the shelf
+	Words    string // that the list is searched for
+	Sorts    []option
+	Bulk     []option
 }
 
 type section struct {
@@ -52,8 +55,10 @@ type itemRow struct {
 	Swatch                               any
 	Carry                                []option
 	Guess, MassGuess, Chosen, Left       bool
+	Unknown                              bool // nothing like it is known, and nothing measured
 	Follows                              bool
 	Href                                 string
+	massG, litres                        float64
 }
 
 type total struct{ Name, Mass, Note string }
@@ -103,6 +108,12 @@ func (s *Server) layoutPage(c *gin.Context, t *trip, chosen string) page {
 			lay.Sections = append(lay.Sections, draw.LaySection{Name: sec.Name, Figure: sec.Mass, Things: things})
 		}
 	}
+	view.Words, view.Bulk = clip(strings.TrimSpace(c.Query("q")), 100), bulkOptions()
+	view.Sorts = options(sortWords, c.Query("sort"))
+	view.Sections = searched(view.Sections, view.Words, c.Query("sort"), system)
+	if c.Request.Method == http.MethodGet {
+		p.Packs = s.packOptions(c, t)
+	}
 	if len(items) > 0 {
 		view.Sheet = draw.FlatLay(lay)
 	}
@@ -125,12 +136,28 @@ func (s *Server) layoutPage(c *gin.Context, t *trip, chosen string) page {
 func (v *layoutView) sums(t *trip, system unit.System) {
 	pack := &t.task().Pack
 	sums := verdict.KitOf(t.task().Items, pack)
+	// What is on the back is what the strip above says: the pack, what is in it, and the bags in use.
+	placed, left := pack.MassG, 0.0
+	for i := range t.plan.Placed {
+		placed += t.plan.Placed[i].Piece.MassG
+	}
+	for i := range t.plan.LeftOut {
+		left += t.plan.LeftOut[i].Piece.MassG
+	}
+	bags := max(0, t.judged.Balance.MassG-placed)
+	note := "with the pack"
+	if bags >= 1 {
+		note += " and its dry bags, " + system.Mass(bags)
+	}
 	v.Totals = []total{
-		{"On the back", system.Mass(pack.MassG + sums.Packed.MassG), "with the pack"},
-		{"Base", system.Mass(sums.BaseG), "pack and kit, without food, fuel and water"},
+		{"On the back", system.Mass(t.judged.Balance.MassG), note},
+		{"Base", system.Mass(sums.BaseG + bags), "pack and kit, without food, fuel and water"},
 		{"Food, fuel, water", system.Mass(sums.ConsumableG), "at the start"},
 		{"Worn and in hand", system.Mass(sums.Worn.MassG + sums.Hand.MassG), words.Things(sums.Worn.Pieces + sums.Hand.Pieces)},
-		{"In all", system.Mass(pack.MassG + sums.Packed.MassG + sums.Worn.MassG + sums.Hand.MassG), "everything that walks"},
+		{"In all", system.Mass(pack.MassG + bags + sums.Packed.MassG + sums.Worn.MassG + sums.Hand.MassG), "everything that is to walk"},
+	}
+	if left > 0 {
+		v.Totals = append(v.Totals, total{"Not in", system.Mass(left), "does not go into the pack as it is"})
 	}
 	if sums.Left.Pieces > 0 {
 		v.Totals = append(v.Totals, total{"Left at home", system.Mass(sums.Left.MassG), words.Things(sums.Left.Pieces)})
@@ -239,11 +266,55 @@ func (t *trip) section(name kit.Section, chosen string, system unit.System) (sec
 		if it.Count > 1 {
 			row.Count = fmt.Sprintf("%d ×", it.Count)
 		}
+		row.massG, row.litres = it.TotalG(), float64(it.Count)*it.Shape.Litres(0)
 		row.Carry = options(carryWords, string(it.Carry))
+		row.Unknown = row.Guess && notKnown(it)
 		sec.Rows = append(sec.Rows, row)
 	}
 	sec.Mass, sec.Litres = system.Mass(mass), system.Volume(litres)
 	return sec, things
+}
+
+var sortWords = []option{{Value: "", Label: "sections"}, {Value: "weight", Label: "weight, heaviest first"}, {Value: "room", Label: "room, largest first"}, {Value: "name", Label: "name"}, {Value: "guess", Label: "guesses, largest first"}}
+
+// searched keeps the lines of a list that are called so, and puts them in an order.
+func searched(sections []section, wanted, order string, system unit.System) []section {
+	called := func(row itemRow) bool {
+		name := strings.ToLower(row.Name)
+		for _, w := range strings.Fields(strings.ToLower(wanted)) {
+			if !strings.Contains(name, w) {
+				return false
+			}
+		}
+		return order != "guess" || row.Guess
+	}
+	var kept []section
+	all := section{Name: "All"}
+	for _, sec := range sections {
+		sec.Rows = slices.DeleteFunc(slices.Clone(sec.Rows), func(row itemRow) bool { return !called(row) })
+		if len(sec.Rows) > 0 {
+			kept = append(kept, sec)
+			all.Rows = append(all.Rows, sec.Rows...)
+		}
+	}
+	compare := map[string]func(a, b itemRow) int{
+		"weight": func(a, b itemRow) int { return cmp.Compare(b.massG, a.massG) },
+		"room":   func(a, b itemRow) int { return cmp.Compare(b.litres, a.litres) },
+		"guess":  func(a, b itemRow) int { return cmp.Compare(b.litres, a.litres) },
+		"name":   func(a, b itemRow) int { return strings.Compare(strings.ToLower(a.Name), strings.ToLower(b.Name)) },
+	}[order]
+	if compare == nil || len(all.Rows) == 0 {
+		return kept
+	}
+	slices.SortStableFunc(all.Rows, compare)
+	mass, litres := 0.0, 0.0
+	for _, row := range all.Rows {
+		if !row.Left {
+			mass, litres = mass+row.massG, litres+row.litres
+		}
+	}
+	all.Mass, all.Litres = system.Mass(mass), system.Volume(litres)
+	return []section{all}
 }
 
 // litresOf is the room of a line: one figure for what keeps its shape, loose and tight for what gives way.

@@ -33,19 +33,23 @@ func (s *Server) duplicateItem(c *gin.Context) {
 func (s *Server) removeItem(c *gin.Context) {
 	key := c.Param("item")
 	s.change(c, "remove "+s.nameOf(c, key), func(doc bundle.Doc) error {
-		err := doc.EditItem(key, func(item map[string]any) error {
-			if follows, ok := item["follows"].(string); ok && follows != "" {
-				trip := doc.Object("trip")
-				without, _ := trip["without"].([]any)
-				trip["without"] = append(slices.Clone(without), follows)
-			}
-			return nil
-		})
-		if err != nil {
-			return err
-		}
-		return doc.RemoveItem(key)
+		return removeLine(doc, key)
 	}, func(problems bundle.Problems, stale bool) { s.layoutAgain(c, key, nil, problems, stale) })
+}
+
+func removeLine(doc bundle.Doc, key string) error {
+	err := doc.EditItem(key, func(item map[string]any) error {
+		if follows, ok := item["follows"].(string); ok && follows != "" {
+			trip := doc.Object("trip")
+			without, _ := trip["without"].([]any)
+			trip["without"] = append(slices.Clone(without), follows)
+		}
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	return doc.RemoveItem(key)
 }
 
 // changeItem takes the whole form of one thing. A line that followed the trip is the packer's own from then on.
@@ -162,7 +166,11 @@ func (s *Server) chooseList(c *gin.Context) {
 		}
 		trip["checklist"] = chosen
 		if kind, known := kit.KindOf(c.PostForm("add")); known {
-			doc.SetItems(append(doc.List("items"), map[string]any{"id": doc.FreshID(kind.Name), "name": kind.Name, "kind": kind.ID}))
+			item := map[string]any{"id": doc.FreshID(kind.Name), "name": kind.Name, "kind": kind.ID}
+			if kind.Carry != "" {
+				item["carry"] = string(kind.Carry)
+			}
+			doc.SetItems(append(doc.List("items"), item))
 		}
 		return nil
 	}, func(problems bundle.Problems, stale bool) { s.layoutAgain(c, "", nil, problems, stale) })

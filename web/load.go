@@ -23,11 +23,10 @@ import (
 
 // loadView is the drawing, the order of loading by zone, and what can be done with the chosen thing.
 type loadView struct {
-	Drawing   template.HTML
-	Missed    []string
-	Others    []viewLink
-	Colours   []linkView
-	Searching bool
+	Drawing template.HTML
+	Missed  []string
+	Others  []viewLink
+	Colours []linkView
 
 	Plane               int // of the section, in hundredths
 	PlaneBack, PlaneOn  string
@@ -90,7 +89,9 @@ type questionView struct {
 // showLoad is the step Load.
 func (s *Server) showLoad(c *gin.Context) {
 	s.show(c, func(t *trip) {
-		s.render(c, http.StatusOK, s.loadPage(t, lookOf(c), settingsOf(c).Units))
+		p := s.loadPage(t, lookOf(c), settingsOf(c).Units)
+		p.Packs = s.packOptions(c, t)
+		s.render(c, http.StatusOK, p)
 	})
 }
 
@@ -170,7 +171,7 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 	if look.upto > 0 {
 		look.thing = thingKey(&t.plan.Placed[look.upto-1])
 	}
-	view := &loadView{Legend: draw.Legend(draw.Colour(look.colour), system), Empty: len(t.task().Items) == 0, Searching: t.better}
+	view := &loadView{Legend: draw.Legend(draw.Colour(look.colour), system), Empty: len(t.task().Items) == 0}
 	view.drawings(t, look, system)
 	view.controls(t, look, steps)
 	for _, l := range t.plan.LeftOut {
@@ -191,7 +192,6 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 		view.Presets = append(view.Presets, option{preset.ID, words.Preset(preset.ID).Name, preset.Method == t.task().Method})
 	}
 	p.Body = view
-	p.Searching = t.better
 	return p
 }
 

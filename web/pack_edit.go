@@ -2,8 +2,10 @@ package web
 
 import (
 	"cmp"
+	"encoding/json"
 	"errors"
 	"fmt"
+	"math"
 	"net/http"
 	"slices"
 	"strings"
@@ -160,6 +162,7 @@ func (r *reading) zone() func(zone map[string]any) {
 		r.wrong["name"] = "give the zone a name"
 	}
 	return func(zone map[string]any) {
+		r.follow(zone, [3]float64{sides[0].v, sides[1].v, sides[2].v}, func(l float64) { plain["volume_l"] = amount{l, true} })
 		zone["size_cm"] = []any{bundle.Number(sides[0].v), bundle.Number(sides[1].v), bundle.Number(sides[2].v)}
 		for key, a := range plain {
 			delete(zone, key)
@@ -208,16 +211,40 @@ func (r *reading) zone() func(zone map[string]any) {
 	}
 }
 
+// follow lets the litres of a zone go with its sides, where somebody changed these and left those alone.
+func (r *reading) follow(zone map[string]any, sides [3]float64, set func(litres float64)) {
+	old, ok := zone["volume_l"].(json.Number)
+	was, _ := zone["size_cm"].([]any)
+	if !ok || len(was) != 3 {
+		return
+	}
+	u := unitsOf(r.system)
+	litres, _ := old.Float64()
+	before, now := 1.0, 1.0
+	for i, v := range was {
+		n, _ := v.(json.Number)
+		side, _ := n.Float64()
+		if math.Abs(side-sides[i]) < 0.01 { // as it was, but for the rounding of the form
+			sides[i] = side
+		}
+		before, now = before*side, now*sides[i]
+	}
+	if before > 0 && now != before && orEmpty(litres, u.litre, unit.CubicInch) == r.text("litres") {
+		set(roundTo(litres*now/before, 2))
+	}
+}
+
 // keep puts what was entered back, each message at its field; what belongs to no field is returned.
 func (f *zoneForm) keep(r *reading, problems bundle.Problems, object map[string]any) (other string) {
 	zones, _ := object["zones"].([]any)
 	at := slices.IndexFunc(zones, func(z any) bool { zone, ok := z.(map[string]any); return ok && zone["id"] == f.ID })
 	byKey := map[string]string{"name": "name", "volume_l": "litres", "stretch_l": "stretch", "collar_cm": "collar", "mouth_cm": "mouth", "max_mass_g": "most", "draws_on": "share", "draws_on/share": "share", "size_cm/0": "across", "size_cm/1": "deep", "size_cm/2": "high", "size_cm": "across"}
 	for _, p := range problems {
+		said := inReadersUnits(p.What+"; "+p.Mend, r.system)
 		if name := byKey[strings.TrimPrefix(p.Pointer, fmt.Sprintf("/zones/%d/", at))]; name != "" {
-			r.wrong[name] = p.What + "; " + p.Mend
+			r.wrong[name] = said
 		} else {
-			other = "Not saved: " + p.What + "; " + p.Mend + "."
+			other = "Not saved: " + said + "."
 		}
 	}
 	for _, field := range []*field{&f.Name, &f.Across, &f.Deep, &f.High, &f.Litres, &f.Stretch, &f.Collar, &f.Mouth, &f.Most, &f.Share} {

@@ -53,6 +53,10 @@ func (s *Server) packChoices(c *gin.Context) ([]packChoice, error) {
 
 // choosePack puts the trip's kit into another pack.
 func (s *Server) choosePack(c *gin.Context) {
+	if c.PostForm("pack") == "" { // as it is
+		s.answer(c, nil, nil)
+		return
+	}
 	choices, err := s.packChoices(c)
 	if err != nil {
 		s.refuse(c, err)
@@ -147,6 +151,7 @@ type packView struct {
 	Findings       []findingRow
 	Zone           *zoneForm
 	Kinds          []option
+	Trips          []option // that could take it
 	Stated, Height string
 }
 
@@ -224,6 +229,11 @@ func (s *Server) renderPack(c *gin.Context, owned store.OwnedPack, status int, t
 		v.Zone = kept
 	}
 	v.Findings = findingRows(pack, system)
+	if trips, err := s.store.Trips(c.Request.Context()); err == nil {
+		for _, t := range trips {
+			v.Trips = append(v.Trips, option{fmt.Sprint(t.ID), t.Name, false})
+		}
+	}
 	p := page{Title: pack.Name, Name: "pack", Headline: fmt.Sprintf("%s: %s as stated, %s tall, %s.", pack.Name, v.Stated, v.Height, system.Mass(pack.MassG)),
 		Detail: "Choose a zone to measure it. The drawing follows while you type.", Notice: told, Body: v}
 	s.render(c, status, p)

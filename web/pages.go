@@ -29,7 +29,7 @@ func loadPages() (*pages, error) {
 		return nil, fmt.Errorf("templates: %w", err)
 	}
 	p := &pages{map[string]*template.Template{}}
-	for _, name := range []string{"home", "trip", "layout", "shrink", "dry", "rehearse", "sheet", "shelf", "packs", "pack", "load", "compare", "message", "signin", "broken"} {
+	for _, name := range []string{"home", "trip", "layout", "shrink", "dry", "rehearse", "sheet", "shelf", "packs", "pack", "load", "compare", "manual", "message", "signin", "broken"} {
 		page, err := shell.Clone()
 		if err == nil {
 			page, err = page.ParseFS(templates, "templates/"+name+".html")
@@ -54,8 +54,10 @@ type page struct {
 	Notice    *notice
 	Settings  settings
 	Here      string // path and query, for forms to come back to
+	Path      string // of the page that is shown
 	Body      any
-	Searching bool // a better plan is being looked for
+	Packs     []option // that the trip can change to, where that is offered
+	Searching bool     // a better plan is being looked for
 	Alarm     string
 	Locked    bool // a password was asked for
 }
@@ -71,23 +73,27 @@ type notice struct {
 type settings struct {
 	Units unit.System
 	Theme string // auto, light or dark
+	// KeysOff switches the keys that are letters off.
+	KeysOff bool
 }
 
 // settingsOf reads the cookies; unknown values fall back.
 func settingsOf(c *gin.Context) settings {
-	s := settings{unit.Metric, "auto"}
+	s := settings{Units: unit.Metric, Theme: "auto"}
 	if v, _ := c.Cookie("units"); v == string(unit.Customary) {
 		s.Units = unit.Customary
 	}
 	if v, _ := c.Cookie("theme"); v == "light" || v == "dark" {
 		s.Theme = v
 	}
+	keys, _ := c.Cookie("keys")
+	s.KeysOff = keys == "off"
 	return s
 }
 
-// settings stores a choice of units or theme in this browser.
+// settings stores a choice of units, theme or keys in this browser.
 func (s *Server) settings(c *gin.Context) {
-	for _, name := range []string{"units", "theme"} {
+	for _, name := range []string{"units", "theme", "keys"} {
 		if v, ok := c.GetPostForm(name); ok && len(v) < 20 {
 			http.SetCookie(c.Writer, &http.Cookie{Name: name, Value: v, Path: "/", MaxAge: 365 * 24 * 3600, HttpOnly: true, SameSite: http.SameSiteLaxMode})
 		}
@@ -98,8 +104,15 @@ func (s *Server) settings(c *gin.Context) {
 // render writes a page. It is written to memory first, so that a failing template never leaves half a document.
 func (s *Server) render(c *gin.Context, status int, p page) {
 	p.Settings, p.Alarm, p.Locked = settingsOf(c), s.alarm(), s.door.locked() && p.Name != "signin"
+	p.Path = c.Request.URL.Path
 	if p.Here == "" {
 		p.Here = c.Request.URL.RequestURI()
+	}
+	if c.Request.Method == http.MethodPost {
+		// A form that is shown again stands where it was, not at the address that took it.
+		p.Here = localPath(c.PostForm("return"), pageOf(p.Path))
+		p.Path, _, _ = strings.Cut(p.Here, "?")
+		c.Header("HX-Push-Url", "false")
 	}
 	var out bytes.Buffer
 	if err := s.pages.byName[p.Name].ExecuteTemplate(&out, "shell", p); err != nil {

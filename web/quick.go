@@ -20,7 +20,8 @@ const mostLines = 200
 // typed is one line as it was understood.
 type typed struct {
 	line string
-	item map[string]any // without an id
+	item map[string]any   // without an id
+	more []map[string]any // what else the line stands for
 	told kit.Told
 	from *store.ShelfThing
 	err  error
@@ -61,7 +62,15 @@ func read(line string, shelf map[string]*store.ShelfThing) typed {
 	if err != nil {
 		return typed{line: line, err: err}
 	}
-	return typed{line: line, item: itemOf(told), told: told}
+	t := typed{line: line, item: itemOf(told), told: told}
+	for i, part := range told.Parts() {
+		if i == 0 {
+			t.item = itemOf(part)
+		} else {
+			t.more = append(t.more, itemOf(part))
+		}
+	}
+	return t
 }
 
 // itemOf makes a thing's object of what a line says. What was not said is left out where the kind gives it, so that
@@ -74,7 +83,7 @@ func itemOf(told kit.Told) map[string]any {
 	if told.Count > 1 {
 		item["count"] = bundle.Number(float64(told.Count))
 	}
-	if told.Weighed || told.Measured != kit.Guess {
+	if told.Weighed || told.Measured != kit.Guess || told.MassG != told.Kind.MassG || told.Shape != told.Kind.Shape {
 		item["mass_g"] = bundle.Number(told.MassG)
 		if !told.Weighed {
 			item["mass_guess"] = true
@@ -82,8 +91,8 @@ func itemOf(told kit.Told) map[string]any {
 		item["shape"] = bundle.ShapeObject(told.Shape)
 		item["measured"] = string(told.Measured)
 	}
-	if told.Worn {
-		item["carry"] = "worn"
+	if told.Carry != "" {
+		item["carry"] = string(told.Carry)
 	}
 	return item
 }
@@ -128,12 +137,15 @@ func (s *Server) addItem(c *gin.Context) {
 	}
 	id, err := tripID(c)
 	if err == nil {
-		err = s.store.Change(c.Request.Context(), id, formVersion(c), label, func(doc bundle.Doc) error {
+		// Whatever else has changed in the meantime, things can be added to it.
+		err = s.store.Change(c.Request.Context(), id, store.AnyVersion, label, func(doc bundle.Doc) error {
 			items := doc.List("items")
 			for _, t := range good {
-				t.item["id"] = doc.FreshID(t.item["name"].(string))
-				items = append(items, t.item)
-				doc.SetItems(items)
+				for _, item := range append([]map[string]any{t.item}, t.more...) {
+					item["id"] = doc.FreshID(item["name"].(string))
+					items = append(items, item)
+					doc.SetItems(items)
+				}
 			}
 			return nil
 		})
@@ -142,13 +154,8 @@ func (s *Server) addItem(c *gin.Context) {
 		refused(http.StatusUnprocessableEntity) // the good ones are on the list; the rest is in the box
 		return
 	}
-	s.answer(c, err, func(problems bundle.Problems, stale bool) {
+	s.answer(c, err, func(problems bundle.Problems, _ bool) {
 		form.Lines = c.PostForm("lines")
-		if stale {
-			form.Errors = []string{"The trip was changed in another window; press Add again."}
-			refused(http.StatusConflict)
-			return
-		}
 		form.Errors = []string{sentence(problems[0].What + "; " + problems[0].Mend)}
 		refused(http.StatusUnprocessableEntity)
 	})
@@ -189,9 +196,15 @@ func (t typed) view(system unit.System) quickView {
 	if t.told.Known {
 		v.Text += fmt.Sprintf(" (taken for: %s)", unit.Small(t.told.Kind.Name))
 	}
+	if len(t.more) > 0 {
+		v.Text += ", and its poles on a line of their own"
+	}
+	if it.Carry != kit.Pack {
+		v.Text += ", " + labelFor(carryWords, string(it.Carry))
+	}
 	switch {
 	case !t.told.Known && t.told.Measured == kit.Guess:
-		v.Guessed = "Nothing like it is known: its room is a guess, please measure it."
+		v.Guessed = "Nothing like it is known: its room is a guess. Add it, then say what it is, or measure it."
 	case t.told.Measured == kit.Guess && !t.told.Weighed:
 		v.Guessed = fmt.Sprintf("Weight and room are guessed, give or take %.0f in 100.", 100*t.told.Kind.Uncertain())
 	case t.told.Measured == kit.Guess:

@@ -65,7 +65,11 @@ var (
 )
 
 func (s *Server) showRoute(c *gin.Context) {
-	s.show(c, func(t *trip) { s.render(c, http.StatusOK, s.routePage(t, settingsOf(c).Units)) })
+	s.show(c, func(t *trip) {
+		p := s.routePage(t, settingsOf(c).Units)
+		p.Packs = s.packOptions(c, t)
+		s.render(c, http.StatusOK, p)
+	})
 }
 
 func (s *Server) routePage(t *trip, system unit.System) page {

@@ -101,6 +101,8 @@ func (s *Server) routes(r *gin.Engine) {
 	r.GET("/answer.schema.json", func(c *gin.Context) { c.Data(http.StatusOK, "application/schema+json", bundle.AnswerSchema) })
 	r.GET("/schema.json", func(c *gin.Context) { c.Data(http.StatusOK, "application/schema+json", bundle.Schema) })
 	r.POST("/settings", s.settings)
+	r.GET("/manual", s.manual)
+	r.POST("/demo", s.openDemo)
 	r.POST("/trips", s.createTrip)
 	r.POST("/trips/import", s.importTrip)
 	r.GET("/dates.ics", s.exportShelfDates)
@@ -118,6 +120,7 @@ func (s *Server) routes(r *gin.Engine) {
 	pack.GET("", s.showPack)
 	pack.POST("", s.savePack)
 	pack.POST("/remove", s.removePack)
+	pack.POST("/use", s.usePack)
 	pack.POST("/zones", s.addZone)
 	pack.POST("/zones/:zone", s.saveZone)
 	pack.POST("/zones/:zone/drawing", s.drawZone)
@@ -133,6 +136,8 @@ func (s *Server) routes(r *gin.Engine) {
 	trip.POST("/forecast/take", s.takeForecast)
 	trip.GET("/layout", s.showLayout)
 	trip.POST("/items", s.addItem)
+	trip.POST("/bulk", s.bulkItems)
+	trip.POST("/again", s.again)
 	trip.GET("/told", s.previewItem)
 	trip.POST("/list", s.chooseList)
 	trip.GET("/sheet", s.showSheet)
@@ -163,6 +168,7 @@ func (s *Server) routes(r *gin.Engine) {
 	trip.POST("/items/:item/duplicate", s.duplicateItem)
 	trip.POST("/items/:item/remove", s.removeItem)
 	trip.GET("/load", s.showLoad)
+	trip.GET("/find", s.find)
 	trip.POST("/pins", s.pin)
 	trip.POST("/method", s.chooseMethod)
 	trip.POST("/preset", s.takePreset)
@@ -176,6 +182,8 @@ func (s *Server) routes(r *gin.Engine) {
 	trip.GET("/plan.json", s.exportPlan)
 	trip.GET("/card.txt", s.exportCard)
 	r.NoRoute(s.missing)
+	r.HandleMethodNotAllowed = true
+	r.NoMethod(s.onlyForms)
 }
 
 // headers sets what every answer carries.

@@ -347,6 +347,11 @@ func (s *Server) takeAlong(c *gin.Context, keys []string) {
 		s.refuse(c, err)
 		return
 	}
+	last, err := s.store.HowLast(c.Request.Context(), keys)
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
 	var objects []map[string]any
 	for _, key := range keys {
 		thing, err := s.store.Thing(c.Request.Context(), key)
@@ -354,7 +359,11 @@ func (s *Server) takeAlong(c *gin.Context, keys []string) {
 			s.refuse(c, err)
 			return
 		}
-		objects = append(objects, bundle.Own(thing.Object))
+		object := bundle.Own(thing.Object)
+		for field, value := range last[key] {
+			object[field] = value
+		}
+		objects = append(objects, object)
 	}
 	err = s.store.Change(c.Request.Context(), id, version, "take along "+count(len(objects), "thing"), func(doc bundle.Doc) error {
 		items := doc.List("items")

@@ -218,7 +218,7 @@ func (s *Server) renderShrink(c *gin.Context, t *trip, status int, told *notice)
 			p.Headline = "It fits as it is. Looking for the smallest pack that would take it."
 		}
 		p.Detail = "Every set of moves that is tried is packed for trial; that takes some seconds."
-		p.Body = &shrinkView{Waiting: true}
+		p.Body, p.Searching = &shrinkView{Waiting: true}, false // one search is told at a time
 		p.Notice = told
 		s.render(c, status, p)
 		return

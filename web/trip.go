@@ -1,10 +1,12 @@
 package web
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
 	"net/http"
+	"net/url"
 	"strconv"
 	"strings"
 
@@ -193,6 +195,37 @@ func (s *Server) refuse(c *gin.Context, err error) {
 	s.fail(c, status, err)
 }
 
+// pageOf is the page on which the form of an address that only takes forms stands.
+func pageOf(path string) string {
+	part := strings.Split(strings.Trim(path, "/"), "/")
+	home := "/"
+	switch {
+	case part[0] == "trips" && len(part) > 2:
+		step := map[string]string{"items": "layout", "bulk": "layout", "list": "layout", "shelve": "layout", "legs": "trip", "supplies": "trip", "forecast": "trip",
+			"drills": "rehearse", "bags": "dry", "pack": "shrink"}[part[2]]
+		home = "/trips/" + part[1] + "/" + cmp.Or(step, "load")
+		if part[2] == "items" && len(part) > 3 {
+			home += "?" + url.Values{"item": {part[3]}}.Encode()
+		}
+	case part[0] == "packs" && len(part) > 3 && part[2] == "zones":
+		home = "/packs/" + part[1] + "?" + url.Values{"zone": {part[3]}}.Encode()
+	case (part[0] == "packs" || part[0] == "shelf") && len(part) > 2:
+		home = "/" + part[0] + "/" + part[1]
+	case part[0] == "shelf":
+		home = "/shelf"
+	}
+	return home
+}
+
+// onlyForms answers somebody who asks to see an address that only takes forms, as a reload does after a refusal.
+func (s *Server) onlyForms(c *gin.Context) {
+	if c.Request.Method != http.MethodGet {
+		s.missing(c)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, pageOf(c.Request.URL.Path))
+}
+
 func (s *Server) missing(c *gin.Context) {
 	s.fail(c, http.StatusNotFound, fmt.Errorf("no page %s", c.Request.URL.Path))
 }
@@ -203,6 +236,7 @@ type tripView struct {
 	Version    int
 	Name       string
 	Undo, Redo string
+	Things     []string // names, to find one by
 }
 
 // stepView is a step of the road.
@@ -229,7 +263,8 @@ var steps = []struct{ name, path string }{
 
 // shell fills what is around every page of a trip.
 func (t *trip) shell(name, title string) page {
-	p := page{Title: title + " · " + t.Doc.Name(), Name: name, Trip: &tripView{t.ID, t.Version, t.Doc.Name(), t.Undo, t.Redo}}
+	p := page{Title: title + " · " + t.Doc.Name(), Name: name, Searching: t.better,
+		Trip: &tripView{ID: t.ID, Version: t.Version, Name: t.Doc.Name(), Undo: t.Undo, Redo: t.Redo, Things: namesOnList(t.task().Items)}}
 	for i, step := range steps {
 		v := stepView{Number: i + 1, Name: step.name, Word: "not built yet", Current: step.path == name}
 		if step.path != "" {

@@ -19,8 +19,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"tornister/bundle"
-	"tornister/demo"
+	"tornister/demo/seed"
 	"tornister/standin/forecast"
 	"tornister/store"
 	"tornister/weather"
@@ -204,14 +203,8 @@ func demoCommand() *cobra.Command {
 				return err
 			}
 			defer kept.Close()
-			for _, text := range demo.Trips {
-				b, err := bundle.Read(text)
-				if err != nil {
-					return fmt.Errorf("demo data: %w", err)
-				}
-				if _, err := kept.Create(cmd.Context(), b.Doc); err != nil {
-					return fmt.Errorf("demo data: %w", err)
-				}
+			if err := seed.Fill(cmd.Context(), kept); err != nil {
+				return err
 			}
 			listener, err := net.Listen("tcp", "127.0.0.1:0")
 			if err != nil {

@@ -18,6 +18,13 @@ type Kind struct {
 	Consumable string  // food, fuel or water
 	HoldsL     float64 // litres of content that MassG and Shape include, of things that are named by what they hold
 	Cord       bool    // sold by diameter and length
+	Pieces     float64 // how many small pieces the mass and shape are of, of things that are counted in a bag
+	AreaM2     float64 // spread out, of cloths that are named by their sides
+	ByMass     bool    // its room goes with its mass without bounds, as that of loose food does
+	MAh        float64 // of a battery that is named by it
+	Days       bool    // "for 3 days" means three of it
+	Carry      Carry   // how people walk with it; "" for packed
+	Poles      float64 // share of the mass that is poles, of a whole tent
 	Child      bool    // belongs to a child
 }
 
@@ -46,6 +53,13 @@ func (k Kind) usedUp(what string) Kind        { k.Consumable = what; return k }
 func (k Kind) holding(litres float64) Kind    { k.HoldsL = litres; return k }
 func (k Kind) cord() Kind                     { k.Cord = true; return k }
 func (k Kind) forChild() Kind                 { k.Child = true; return k }
+func (k Kind) pieces(n float64) Kind          { k.Pieces = n; return k }
+func (k Kind) spreadOut(m2 float64) Kind      { k.AreaM2 = m2; return k }
+func (k Kind) byMass() Kind                   { k.ByMass = true; return k }
+func (k Kind) charge(mAh float64) Kind        { k.MAh = mAh; return k }
+func (k Kind) byDays() Kind                   { k.Days = true; return k }
+func (k Kind) on(carry Carry) Kind            { k.Carry = carry; return k }
+func (k Kind) withPoles(share float64) Kind   { k.Poles = share; return k }
 
 func soft(loose, tight, gap float64) Shape {
 	return Shape{Kind: Soft, LooseL: loose, TightL: tight, GapCm: gap}

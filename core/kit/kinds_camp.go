@@ -22,19 +22,19 @@ var sleeping = []Kind{
 }
 
 var shelters = []Kind{
-	of("tent-one", "Tent for one, whole", "shelter", 1250, lump(44, 15, 14, 7), arrival(1), wetFabric).also("one person tent", "solo tent", "1 person tent").gives("shelter").spread(0.3),
-	of("tent-two", "Tent for two, whole", "shelter", 2100, lump(48, 18, 16, 11), arrival(1), wetFabric).also("two person tent", "2 person tent", "tent").gives("shelter").spread(0.3),
-	of("tent-three", "Tent for three, whole", "shelter", 3300, lump(54, 20, 19, 16), arrival(1), wetFabric).also("three person tent", "3 person tent").gives("shelter").spread(0.3),
+	of("tent-one", "Tent for one, whole", "shelter", 1250, lump(44, 15, 14, 7), arrival(1), wetFabric).also("one person tent", "solo tent", "1 person tent").gives("shelter").spread(0.3).withPoles(0.22),
+	of("tent-two", "Tent for two, whole", "shelter", 2100, lump(48, 18, 16, 11), arrival(1), wetFabric).also("two person tent", "2 person tent", "tent").gives("shelter").spread(0.3).withPoles(0.22),
+	of("tent-three", "Tent for three, whole", "shelter", 3300, lump(54, 20, 19, 16), arrival(1), wetFabric).also("three person tent", "3 person tent").gives("shelter").spread(0.3).withPoles(0.22),
 	of("tent-inner", "Tent inner", "shelter", 720, soft(4.5, 2.8, 3), arrival(1), dryFabric).also("inner tent").gives("shelter"),
 	of("tent-fly", "Tent fly", "shelter", 690, soft(4.2, 2.6, 3), arrival(1), wetFabric).also("outer tent", "fly sheet", "flysheet").gives("shelter"),
-	of("tarp", "Tarp", "shelter", 480, soft(2.4, 1.5, 2), arrival(1), wetFabric).also("tarpaulin", "basha").gives("shelter"),
+	of("tarp", "Tarp", "shelter", 480, soft(2.4, 1.5, 2), arrival(1), wetFabric).also("tarpaulin", "basha").gives("shelter").spreadOut(9),
 	of("pole-shelter", "Shelter pitched on walking poles", "shelter", 760, soft(4.2, 2.6, 3), arrival(1), wetFabric).also("trekking pole tent", "pyramid").gives("shelter"),
 	of("mosquito-net", "Insect net", "shelter", 230, soft(1.6, 1, 2), arrival(1), careless).also("mosquito net", "bug net", "net tent"),
 	of("hammock", "Hammock with straps", "shelter", 620, soft(3, 1.9, 2), arrival(1), dryFabric).also("hammock").gives("shelter"),
 	of("tent-poles", "Tent poles", "shelter", 420, cylinder(5, 46), arrival(1), careless).also("poles of the tent").as(Hard).gives("shelter"),
-	of("pegs", "Pegs in a bag", "shelter", 160, box(18, 5, 4), arrival(1), careless).also("tent pegs", "stakes", "tent stakes").as(Hard, Sharp).gives("shelter"),
+	of("pegs", "Pegs in a bag", "shelter", 160, box(18, 5, 4), arrival(1), careless).also("tent pegs", "stakes", "tent stakes").as(Hard, Sharp).gives("shelter").pieces(10),
 	of("guy-lines", "Guy lines", "shelter", 60, soft(0.3, 0.2, 1.5), arrival(0.5), careless).also("guylines", "spare guys"),
-	of("groundsheet", "Groundsheet", "shelter", 210, soft(1.4, 0.9, 2), arrival(1), comesWet).also("footprint", "ground cloth", "ground sheet"),
+	of("groundsheet", "Groundsheet", "shelter", 210, soft(1.4, 0.9, 2), arrival(1), comesWet).also("footprint", "ground cloth", "ground sheet").spreadOut(2.6),
 	of("pole-sleeve", "Pole repair sleeve", "shelter", 20, cylinder(1.5, 12), need(0.02), careless).also("pole splint").as(Hard).gives("repair"),
 }
 
@@ -71,7 +71,7 @@ var kitchen = []Kind{
 }
 
 var provisions = []Kind{
-	of("food-day", "Food for a day", "food", 780, soft(2.4, 1.8, 2), camp(1), careless).also("day food", "day ration", "food bag", "food").as(Food, Scented, Crushable).usedUp("food"),
+	of("food-day", "Food for a day", "food", 780, soft(2.4, 1.8, 2), camp(1), careless).also("day food", "day ration", "food bag", "food").as(Food, Scented, Crushable).usedUp("food").byDays(),
 	of("breakfast", "Breakfast", "food", 150, soft(0.5, 0.4, 1.5), camp(1), careless).also("porridge", "muesli").as(Food, Scented).usedUp("food"),
 	of("lunch", "Lunch", "food", 250, soft(0.7, 0.55, 2), halt(1), careless).also("lunch bag", "sandwiches").as(Food, Scented, Crushable).usedUp("food"),
 	of("dinner", "Dinner, dried", "food", 170, soft(0.7, 0.5, 2), camp(1), careless).also("dinner", "freeze dried meal", "dry meal", "evening meal").as(Food, Scented).usedUp("food"),
@@ -80,9 +80,10 @@ var provisions = []Kind{
 	of("bread-cheese", "Bread and cheese", "food", 600, lump(22, 12, 8, 1.5), halt(1), careless).also("bread", "cheese", "sausage").as(Food, Scented, Crushable).usedUp("food").spread(0.35),
 	of("fresh-food", "Fresh fruit and vegetables", "food", 700, lump(18, 15, 12, 1.6), halt(1), careless).also("fruit", "vegetables", "apples").as(Food, Scented, Crushable).usedUp("food").spread(0.35),
 	of("tea-coffee", "Tea, coffee, sugar", "food", 130, soft(0.35, 0.3, 1.5), camp(2), paper).also("tea", "coffee", "cocoa", "drink powder").as(Food, Scented).usedUp("food"),
+	of("dry-food", "Dry food", "food", 500, soft(0.8, 0.7, 1), camp(1), careless).also("rice", "pasta", "noodles", "oats", "porridge", "couscous", "flour", "sugar", "lentils", "muesli", "nuts", "milk powder", "reis", "nudeln", "haferflocken", "riz", "pates", "arroz", "ris", "havregryn").as(Food, Scented).usedUp("food").byMass(),
 	of("spices-oil", "Oil and spices", "food", 140, cylinder(5, 10), camp(1), Water{Leaks: true}).also("oil", "spices", "salt", "olive oil").as(Food, Scented).usedUp("food"),
 	of("water-bag", "Water bag 2 L, full", "water", 2150, flat(34, 18, 4), moving(12), Water{Leaks: true}).also("water bladder", "hydration bladder", "drinking bag", "hydration bag").gives("water").usedUp("water").holding(2).spread(0.1),
-	of("bottle", "Bottle 1 L, full", "water", 1090, cylinder(8.5, 24), moving(8), Water{Case: "IPX7"}).also("bottle", "water bottle", "drinking bottle").gives("water").usedUp("water").holding(1).spread(0.1),
+	of("bottle", "Bottle 1 L, full", "water", 1090, cylinder(8.5, 24), moving(8), Water{Case: "IPX7"}).also("bottle", "water", "water bottle", "drinking bottle").gives("water").usedUp("water").holding(1).spread(0.1),
 	of("soft-bottle", "Soft bottle 0.5 L, full", "water", 535, soft(0.55, 0.5, 3), moving(8), Water{Leaks: true}).also("soft flask", "collapsible bottle").gives("water").usedUp("water").holding(0.5),
 	of("camp-water-bag", "Water carrier, empty", "water", 70, soft(0.35, 0.2, 2), arrival(1), comesWet).also("water sack", "water carrier", "folding canister", "camp water bag"),
 	of("water-filter", "Water filter", "water", 110, cylinder(6, 19), halt(2), comesWet).also("filter", "squeeze filter").as(Crushable).gives("water-treatment"),

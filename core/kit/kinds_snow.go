@@ -5,7 +5,7 @@ package kit
 var snow = []Kind{
 	of("avalanche-shovel", "Avalanche shovel", "winter", 650, box(46, 24, 6), need(0.05).atOnce(), careless).also("snow shovel", "shovel").as(Hard, Rescue).gives("rescue").spread(0.15),
 	of("avalanche-probe", "Avalanche probe", "winter", 280, cylinder(5, 42), need(0.05).atOnce(), careless).also("probe").as(Rescue).gives("rescue").spread(0.12),
-	of("transceiver", "Avalanche transceiver", "winter", 220, box(12, 8, 3), need(0.05).atOnce(), circuits).also("beacon for avalanches", "avalanche beacon", "lvs").as(Electronic, Rescue).gives("rescue").spread(0.15),
+	of("transceiver", "Avalanche transceiver", "winter", 220, box(12, 8, 3), need(0.05).atOnce(), circuits).also("beacon for avalanches", "avalanche beacon", "lvs").as(Electronic, Rescue).gives("rescue").spread(0.15).on(Worn),
 	of("ice-axe", "Ice axe", "winter", 480, lump(58, 26, 5, 1.2), moving(0.5), careless).also("axe for ice", "ice ax").as(Hard, Sharp, MayHangOutside),
 	of("crampons", "Crampons in a bag", "winter", 850, lump(29, 15, 11, 2.6), moving(0.5), comesWet).also("crampons").as(Hard, Sharp),
 	of("light-crampons", "Light spikes", "winter", 380, lump(20, 12, 7, 1.1), moving(0.5), comesWet).also("micro spikes", "grip spikes", "ice grips").as(Hard, Sharp),
@@ -13,8 +13,8 @@ var snow = []Kind{
 	of("ski-skins", "Climbing skins", "winter", 560, soft(3, 2.2, 3), moving(2), wetFabric).also("skins", "ski skins"),
 	of("ski-crampons", "Ski crampons", "winter", 240, lump(14, 11, 6, 0.6), moving(0.3), comesWet).also("harscheisen", "ski irons").as(Hard, Sharp),
 	of("goggles", "Goggles", "winter", 160, lump(19, 10, 9, 1), moving(1), careless).also("ski goggles", "snow goggles").as(Crushable),
-	of("skis", "Touring skis", "winter", 2900, lump(172, 14, 12, 9), moving(1), comesWet).also("skis", "ski").as(Hard, MayHangOutside).spread(0.2),
-	of("ski-boots", "Ski boots", "winter", 2700, lump(33, 28, 24, 12), moving(0.1), comesWet).also("touring boots").as(Hard),
+	of("skis", "Touring skis", "winter", 2900, lump(172, 14, 12, 9), moving(1), comesWet).also("skis", "ski").as(Hard, MayHangOutside).spread(0.2).on(Hand),
+	of("ski-boots", "Ski boots", "winter", 2700, lump(33, 28, 24, 12), moving(0.1), comesWet).also("touring boots").as(Hard).on(Worn),
 	of("snow-saw", "Snow saw", "winter", 200, flat(40, 9, 2), need(0.1), careless).also("snow saw").as(Sharp),
 	of("air-bag-set", "Avalanche airbag set", "winter", 1250, lump(28, 22, 12, 4.5), need(0.05).atOnce(), careless).also("airbag", "air bag").as(Rescue).gives("rescue"),
 	of("wax-kit", "Ski wax and scraper", "winter", 90, box(9, 6, 4), halt(0.3), careless).also("ski wax", "wax", "skin wax").as(Scented),
@@ -38,7 +38,7 @@ var children = []Kind{
 }
 
 var parties = []Kind{
-	of("group-tarp", "Group tarp", "shelter", 1100, soft(5.5, 3.6, 3), arrival(1), wetFabric).also("large tarp", "mess tarp").gives("shelter"),
+	of("group-tarp", "Group tarp", "shelter", 1100, soft(5.5, 3.6, 3), arrival(1), wetFabric).also("large tarp", "mess tarp").gives("shelter").spreadOut(20),
 	of("leader-notes", "Route and party notes", "navigation", 120, flat(23, 16, 1), halt(2), paper).also("route card", "party list"),
 	of("party-pots", "Set of two pots", "kitchen", 560, vesselOf(20, 14, 3.4), camp(2), careless).also("pot set", "cook set").as(Hard).holding(3.4),
 	of("gas-lantern", "Gas lantern", "light", 380, lump(15, 11, 11, 1.2), camp(1), careless).also("camp light").as(Crushable, Fuel),

@@ -1,6 +1,11 @@
 package kit
 
-import "strings"
+import (
+	"strings"
+
+	edlib "github.com/hbollon/go-edlib"
+	"golang.org/x/text/unicode/norm"
+)
 
 // KindNamed finds the kind that a typed name means: the one of whose names the most words stand in it, the last of
 // them counting most ("blue warm hat" is a hat). Plurals and one slip in a longer word are forgiven.
@@ -24,8 +29,10 @@ func KindNamed(name string) (Kind, bool) {
 var kindPhrases = func() [][][]string {
 	all := make([][][]string, len(Kinds))
 	for i, k := range Kinds {
-		for _, name := range append([]string{k.Name, strings.ReplaceAll(k.ID, "-", " ")}, k.Also...) {
-			all[i] = append(all[i], stems(name))
+		for _, names := range [][]string{{k.Name, strings.ReplaceAll(k.ID, "-", " ")}, k.Also, tongues[k.ID]} {
+			for _, name := range names {
+				all[i] = append(all[i], stems(name))
+			}
 		}
 	}
 	return all
@@ -34,9 +41,10 @@ var kindPhrases = func() [][][]string {
 // stems gives the words of a name without case, plural and the small words between.
 func stems(name string) []string {
 	var words []string
-	for _, w := range strings.FieldsFunc(strings.ToLower(name), func(r rune) bool { return strings.ContainsRune(" ,.-/_'", r) }) {
+	for _, w := range strings.FieldsFunc(plain(name), func(r rune) bool { return strings.ContainsRune(" ,.-/_'", r) }) {
 		switch w {
-		case "a", "an", "the", "of", "in", "with", "for", "and", "my", "full", "empty", "l", "whole", "pair", "per":
+		case "a", "an", "the", "of", "in", "with", "for", "and", "my", "full", "empty", "l", "whole", "pair", "per",
+			"de", "la", "el", "du", "des", "le", "les", "der", "die", "das", "mit", "fur", "och", "med":
 			continue
 		}
 		if len(w) > 3 && !strings.HasSuffix(w, "ss") {
@@ -45,6 +53,20 @@ func stems(name string) []string {
 		words = append(words, w)
 	}
 	return words
+}
+
+// plain is a name in small letters without accents.
+func plain(name string) string {
+	letters := func(r rune) rune {
+		switch {
+		case r >= 0x300 && r < 0x370: // combining marks
+			return -1
+		case r == '’':
+			return '\''
+		}
+		return r
+	}
+	return strings.ReplaceAll(strings.Map(letters, norm.NFD.String(strings.ToLower(name))), "ß", "ss")
 }
 
 // matching scores a phrase against what was typed: 0 unless every word of the phrase was typed. More words win; of
@@ -65,7 +87,7 @@ func matching(phrase, typed []string) int {
 		}
 		if !found {
 			for at, t := range typed {
-				if oneSlip(t, word) {
+				if slips(t, word) {
 					found, last = true, max(last, at)
 					break
 				}
@@ -82,22 +104,44 @@ func matching(phrase, typed []string) int {
 	return score - (len(typed) - len(phrase))
 }
 
-// oneSlip reports whether two words of at least five letters differ by one letter added, lost, changed or swapped
-// with its neighbour.
-func oneSlip(a, b string) bool {
-	if len(a) < 5 || len(b) < 5 || len(a)-len(b) > 1 || len(b)-len(a) > 1 {
-		return false
+// slips reports whether two words are one, but for slips of the hand: a letter added, lost, changed or swapped with its
+// neighbour in a word of at least five letters, two of them in one of at least nine.
+func slips(a, b string) bool {
+	most := 0
+	switch shorter := min(len(a), len(b)); {
+	case shorter >= 9:
+		most = 2
+	case shorter >= 5:
+		most = 1
 	}
-	front := 0
-	for front < min(len(a), len(b)) && a[front] == b[front] {
-		front++
+	return most > 0 && len(a)-len(b) <= most && len(b)-len(a) <= most && edlib.OSADamerauLevenshteinDistance(a, b) <= most
+}
+
+// Find is the item of a list that somebody means by a word or two of its name, or by another name of its kind; nil for
+// none.
+func Find(items []Item, wanted string) *Item {
+	words := stems(wanted)
+	if len(words) == 0 {
+		return nil
 	}
-	ra, rb := a[front:], b[front:]
-	switch {
-	case len(ra) == len(rb):
-		return len(ra) <= 1 || ra[1:] == rb[1:] || len(ra) >= 2 && ra[0] == rb[1] && ra[1] == rb[0] && ra[2:] == rb[2:]
-	case len(ra) > len(rb):
-		return ra[1:] == rb
+	best, bestScore := -1, 0
+	try := func(i, score int) {
+		if score > bestScore {
+			best, bestScore = i, score
+		}
 	}
-	return ra == rb[1:]
+	for i := range items {
+		name := stems(items[i].Name)
+		try(i, 10*matching(words, name))
+		if strings.Contains(plain(items[i].Name), plain(strings.TrimSpace(wanted))) {
+			try(i, 9000)
+		}
+		if k, known := KindNamed(wanted); known && items[i].Kind == k.ID {
+			try(i, 100)
+		}
+	}
+	if best < 0 {
+		return nil
+	}
+	return &items[best]
 }

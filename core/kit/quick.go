@@ -21,7 +21,7 @@ type Told struct {
 	Weighed  bool // the mass was typed; otherwise it is a guess
 	Shape    Shape
 	Measured Measured // Guess when nothing about its room was typed
-	Worn     bool     // "worn" was typed
+	Carry    Carry    // "worn" was typed, or people walk with it so; "" for packed
 }
 
 // How much of a stuffed sack is squeezed: things pushed into their own sack by hand are taken to lie halfway between
@@ -66,6 +66,8 @@ type reader struct {
 	sides          []float64 // cm
 	crossed        bool      // the sides were joined by x
 	massG          float64
+	mAh, days      float64
+	bare           float64 // a last number without a unit
 	countGiven     bool
 	lastWasLitres  bool
 	lastLitresRead float64
@@ -101,7 +103,7 @@ func split(line string) []string {
 // boundary reports whether a number ends or begins between two runes: "950g" parts, "t-shirt" and "m2x" do not.
 func boundary(runes []rune, i int) bool {
 	before, r := runes[i-1], runes[i]
-	if unicode.IsDigit(before) && !unicode.IsDigit(r) && !strings.ContainsRune(".,-", r) {
+	if unicode.IsDigit(before) && !unicode.IsDigit(r) && !strings.ContainsRune(".,-/", r) {
 		return true
 	}
 	return unicode.IsDigit(r) && (before == 'x' || before == 'X') && i > 1 && (unicode.IsDigit(runes[i-2]) || unicode.IsSpace(runes[i-2]))
@@ -131,7 +133,7 @@ func (r *reader) word(w string) {
 	case r.lastWasLitres && (low == "tight" || low == "packed"):
 		r.tight, r.litres = r.lastLitresRead, 0
 	case low == "worn" && len(r.name) > 0:
-		r.told.Worn = true
+		r.told.Carry = Worn
 	default:
 		r.name = append(r.name, w)
 	}
@@ -143,6 +145,13 @@ func (r *reader) quantity(i int) (int, error) {
 	value, ok := plainNumber(r.words[i])
 	if !ok {
 		return 0, nil
+	}
+	if i+1 < len(r.words) && value == math.Trunc(value) {
+		if part, more := plainNumber(r.words[i+1]); more && part < 1 && strings.Contains(r.words[i+1], "/") { // "1 1/2 l"
+			r.words[i+1] = strconv.FormatFloat(value+part, 'f', -1, 64)
+			used, err := r.quantity(i + 1)
+			return used + 1, err
+		}
 	}
 	next := func(n int) string {
 		if i+n < len(r.words) {
@@ -164,6 +173,15 @@ func (r *reader) quantity(i int) (int, error) {
 		r.litres, r.lastLitresRead, r.lastWasLitres = l, l, true
 		return span, nil
 	}
+	switch {
+	case name == "mah":
+		r.mAh, r.lastWasLitres = value, false
+		return 2, nil
+	case (name == "day" || name == "days") && value == math.Trunc(value) && value >= 1 && value <= 30:
+		r.days, r.lastWasLitres = value, false
+		r.name = append(r.name, r.words[i], r.words[i+1])
+		return 2, nil
+	}
 	if name == "x" && !r.countGiven && len(r.name) == 0 && len(r.sides) == 0 {
 		if _, number := plainNumber(next(2)); !number {
 			return 2, r.count(value)
@@ -177,6 +195,9 @@ func (r *reader) quantity(i int) (int, error) {
 		return 1, r.count(value)
 	}
 	r.lastWasLitres = false
+	if i == len(r.words)-1 {
+		r.bare = value
+	}
 	r.name = append(r.name, r.words[i]) // a number that belongs to the name
 	return 1, nil
 }
@@ -246,6 +267,11 @@ func plainNumber(word string) (float64, bool) {
 	if strings.Count(word, ",") == 1 && !strings.Contains(word, ".") {
 		word = strings.Replace(word, ",", ".", 1)
 	}
+	if above, below, fraction := strings.Cut(word, "/"); fraction {
+		a, errA := strconv.Atoi(above)
+		b, errB := strconv.Atoi(below)
+		return float64(a) / float64(b), errA == nil && errB == nil && b != 0
+	}
 	v, err := strconv.ParseFloat(word, 64)
 	return v, err == nil && !math.IsInf(v, 0)
 }
@@ -266,12 +292,27 @@ func (r *reader) finish() (Told, error) {
 		}
 	}
 	t.Kind, t.Known = KindNamed(t.Name)
+	r.bareMass(&t)
 	t.Name = unit.Capital(t.Name)
 	t.Measured = Guess
 	t.MassG = t.Kind.MassG
 	t.Shape = t.Kind.Shape
+	if t.Carry == "" {
+		t.Carry = t.Kind.Carry
+	}
+	if r.days > 0 && t.Kind.Days && !r.countGiven {
+		t.Count = int(r.days)
+	}
 	share := 1.0 // of the kind's room
 	switch {
+	case t.Kind.AreaM2 > 0 && r.spread() > 0:
+		r.grow(&t, r.spread()/t.Kind.AreaM2)
+	case t.Kind.Pieces > 0 && t.Count > 1 && r.litres == 0 && len(r.sides) == 0:
+		r.grow(&t, float64(t.Count)/t.Kind.Pieces)
+		t.Name, t.Count = fmt.Sprintf("%d %s", t.Count, unit.Small(t.Name)), 1
+	case t.Kind.MAh > 0 && r.mAh > 0:
+		r.grow(&t, r.mAh/t.Kind.MAh)
+		t.Name += fmt.Sprintf(" %.0f mAh", r.mAh)
 	case t.Kind.Cord && len(r.sides) > 0:
 		r.coil(&t)
 	case t.Kind.HoldsL > 0 && r.litres > 0:
@@ -292,13 +333,79 @@ func (r *reader) finish() (Told, error) {
 		share = t.Shape.Litres(0) / t.Kind.Shape.Litres(0)
 		t.MassG *= clamp(share, 0.3, 3)
 	case t.Weighed && t.Known && t.Kind.MassG > 0 && t.Kind.HoldsL == 0:
-		t.Shape = scaled(t.Kind.Shape, clamp(r.massG/t.Kind.MassG, 0.5, 2)) // heavier things of a kind are larger
+		t.Shape = t.Kind.ShapeFor(r.massG)
 	}
 	if t.Weighed {
 		t.MassG = r.massG
 	}
 	t.MassG = math.Round(t.MassG)
 	return t, nil
+}
+
+// ShapeFor guesses the shape of a thing of the kind that weighs so much: heavier things of a kind are larger.
+func (k Kind) ShapeFor(massG float64) Shape {
+	if k.MassG <= 0 || k.HoldsL > 0 {
+		return k.Shape
+	}
+	share := massG / k.MassG
+	if !k.ByMass {
+		share = clamp(share, 0.5, 2)
+	}
+	return scaled(k.Shape, share)
+}
+
+// leastBareG is the least number that is a weight although no unit stands behind it.
+const leastBareG = 100
+
+// bareMass takes a last number without a unit as grams, where nothing else is known of the weight of a known thing.
+// Canisters and bottles are named by such numbers.
+func (r *reader) bareMass(t *Told) {
+	if r.bare < leastBareG || t.Weighed || !t.Known || t.Kind.Consumable != "" || t.Kind.HoldsL > 0 || len(r.name) < 2 {
+		return
+	}
+	r.massG, t.Weighed = r.bare, true
+	t.Name = strings.Join(r.name[:len(r.name)-1], " ")
+}
+
+// spread is the area in m² of a cloth of which two long sides were typed; 0 when they were not.
+func (r *reader) spread() float64 {
+	const leastSide = 70.0 // cm; no rolled cloth is so long and so wide
+	if len(r.sides) != 2 || min(r.sides[0], r.sides[1]) < leastSide {
+		return 0
+	}
+	return r.sides[0] * r.sides[1] / 1e4
+}
+
+// grow makes the kind's mass and shape a share of what they are; they stay guesses.
+func (r *reader) grow(t *Told, share float64) {
+	share = clamp(share, 0.05, 20)
+	t.MassG, t.Shape = t.MassG*share, scaled(t.Shape, share)
+	if t.Weighed {
+		t.Shape = scaled(t.Shape, clamp(r.massG/t.MassG, 0.5, 2))
+	}
+}
+
+// How a whole tent goes into a pack: its cloth is soft, its poles are not (common practice; the figures are ours).
+const (
+	tentLoose = 1.05 // litres of the cloth, loose, as a share of the tent in its sack
+	tentTight = 0.62
+	tentGapCm = 4.0
+)
+
+// Parts are the cloth and the poles of a whole tent whose room was only guessed; nil for anything else, and for one
+// that was measured in its sack.
+func (t Told) Parts() []Told {
+	if t.Kind.Poles == 0 || t.Measured != Guess {
+		return nil
+	}
+	poles, _ := KindOf("tent-poles")
+	cloth, rods := t, Told{Name: t.Name + ", poles", Kind: poles, Known: true, Count: t.Count, Shape: poles.Shape, Measured: Guess, Weighed: t.Weighed, Carry: t.Carry}
+	rods.MassG = math.Round(t.MassG * t.Kind.Poles)
+	cloth.MassG = t.MassG - rods.MassG
+	cloth.Name = t.Name + ", cloth and pegs"
+	litres := t.Shape.Litres(0)
+	cloth.Shape = soft(tenths(litres*tentLoose), tenths(litres*tentTight), tentGapCm)
+	return []Told{cloth, rods}
 }
 
 // coil makes a coil of a cord of which diameter and length are given, or one of the two.

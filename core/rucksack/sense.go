@@ -14,6 +14,7 @@ type Finding struct {
 // Bounds between which a pack is usual (our estimates).
 const (
 	formSlack    = 0.35 // stated litres may differ from the dimensions by this share
+	mostSlack    = 1.0  // beyond this share no bulging cloth explains it
 	heaviestG    = 6000.0
 	lightestG    = 120.0
 	widestCm     = 45.0
@@ -44,6 +45,8 @@ func (p *Pack) Sense() []Finding {
 			switch {
 			case !z.Solid() && z.VolumeL > box*1.02:
 				say(z.ID, "volume_l", true, fact.Of("pack.pocket-litres", fact.Litres(z.VolumeL), fact.SizeCm(z.SizeCm[:]), fact.Litres(box)), fact.Of("pack.fewer-litres"))
+			case z.Solid() && z.VolumeL > box*(1+mostSlack):
+				say(z.ID, "volume_l", true, fact.Of("pack.far-apart", fact.Litres(z.VolumeL), fact.Litres(box)), fact.Of("pack.measure-sides"))
 			case z.Solid() && (z.VolumeL > box*(1+formSlack) || z.VolumeL < box*(1-2*formSlack)):
 				say(z.ID, "volume_l", false, fact.Of("pack.far-apart", fact.Litres(z.VolumeL), fact.Litres(box)), fact.Of("pack.measure-sides"))
 			}

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"regexp"
 	"strconv"
 	"strings"
 	"unicode"
@@ -61,9 +62,32 @@ func Temperature(text string, system System) (float64, error) {
 	return v, nil
 }
 
+// Small units are read with thousands: nobody gives thousandths of a gram, so "9,000 cu in" is nine thousand, while
+// "1,250 kg" is one and a quarter.
+var (
+	small     = map[string]bool{"g": true, "mg": true, "ml": true, "cm3": true, "cc": true, "mm": true, "cuin": true, "in3": true, "ci": true}
+	thousands = regexp.MustCompile(`^\d{1,3}(,\d{3})+$`)
+	fraction  = regexp.MustCompile(`(?:(\d+)\s+)?(\d+)\s*/\s*(\d+)`)
+	signs     = strings.NewReplacer("½", " 1/2", "¼", " 1/4", "¾", " 3/4", "⅓", " 1/3", "⅔", " 2/3", "⅛", " 1/8", "⅜", " 3/8", "⅝", " 5/8", "⅞", " 7/8", "⁄", "/")
+)
+
+// fractions writes "12 1/2" and "12½" as "12.5".
+func fractions(text string) string {
+	return fraction.ReplaceAllStringFunc(strings.TrimSpace(signs.Replace(text)), func(found string) string {
+		part := fraction.FindStringSubmatch(found)
+		whole, _ := strconv.ParseFloat("0"+part[1], 64)
+		above, _ := strconv.ParseFloat(part[2], 64)
+		below, _ := strconv.ParseFloat(part[3], 64)
+		if below == 0 {
+			return found
+		}
+		return strconv.FormatFloat(whole+above/below, 'f', -1, 64)
+	})
+}
+
 // quantity adds up "number unit" pairs. The decimal mark is a point or a single comma.
 func quantity(text, bare string, factors map[string]float64) (float64, error) {
-	rest := strings.TrimSpace(strings.ToLower(text))
+	rest := fractions(strings.TrimSpace(strings.ToLower(text)))
 	if rest == "" {
 		return 0, fmt.Errorf("%w: nothing was given", ErrQuantity)
 	}
@@ -73,10 +97,6 @@ func quantity(text, bare string, factors map[string]float64) (float64, error) {
 		word, next := split(strings.TrimSpace(after), func(r rune) bool {
 			return unicode.IsLetter(r) || r == '"' || r == '\'' || r == '³' || r == ' '
 		})
-		value, err := decimal(digits)
-		if err != nil {
-			return 0, fmt.Errorf("%w: %q is not a number", ErrQuantity, strings.TrimSpace(text))
-		}
 		name := strings.ReplaceAll(strings.ReplaceAll(word, " ", ""), "³", "3")
 		if strings.HasPrefix(next, "3") && (name == "cm" || name == "in") {
 			name, next = name+"3", next[1:]
@@ -86,6 +106,13 @@ func quantity(text, bare string, factors map[string]float64) (float64, error) {
 				return 0, fmt.Errorf("%w: %q has a number without a unit", ErrQuantity, strings.TrimSpace(text))
 			}
 			name = bare
+		}
+		if small[name] && thousands.MatchString(digits) {
+			digits = strings.ReplaceAll(digits, ",", "")
+		}
+		value, err := decimal(digits)
+		if err != nil {
+			return 0, fmt.Errorf("%w: %q is not a number", ErrQuantity, strings.TrimSpace(text))
 		}
 		factor, known := factors[name]
 		if !known {

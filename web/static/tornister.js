@@ -1,12 +1,8 @@
-// The little that the page does by itself: keys, the list of keys, and keeping the chosen thing in view. Everything
-// else is links and forms, which htmx fetches in place.
+// The little that the page does by itself: keys, lists that act when they are taken, the line for new things that
+// loses nothing, what was done in one line, and keeping focus and place. Everything else is links and forms, which
+// htmx fetches in place.
 (function () {
   "use strict";
-
-  // What somebody is typing stays as it is when the page around it changes.
-  if (window.Idiomorph) {
-    window.Idiomorph.defaults.ignoreActiveValue = true;
-  }
 
   function click(selector) {
     var element = document.querySelector(selector);
@@ -35,6 +31,10 @@
     if (!element) {
       return false;
     }
+    var closed = element.closest("details:not([open])");
+    if (closed) {
+      closed.open = true;
+    }
     element.focus();
     if (element.select) {
       element.select();
@@ -42,9 +42,13 @@
     return true;
   }
 
-  var keys = {
+  // Keys that are no letters work always; the others can be switched off.
+  var plainKeys = {
     ArrowDown: function () { return step(1); },
     ArrowUp: function () { return step(-1); },
+    Escape: function () { return click("[data-let-go]"); }
+  };
+  var keys = {
     p: function () { return click("#pin"); },
     m: function () { return focus("#move"); },
     "[": function () { return click("#earlier"); },
@@ -61,10 +65,9 @@
     w: function () { return click("#stopwatch"); },
     n: function () { return focus("#field-new") || focus("#field-trip"); },
     e: function () { return click("#edit") || focus("#field-name"); },
-    "/": function () { return focus("#field-q"); },
+    "/": function () { return focus("#field-q") || focus("#field-find"); },
     u: function () { return click("#undo"); },
-    r: function () { return click("#redo"); },
-    Escape: function () { return click("[data-let-go]"); }
+    r: function () { return click("#redo"); }
   };
 
   // Playing loads the pack step by step: it follows the link to the next step until there is none.
@@ -86,20 +89,28 @@
 
   // While a better plan is being looked for, the page listens; when it is there, the page fetches itself anew.
   var listening = null;
+  var listeningTo = "";
+
+  function deafen() {
+    if (listening) {
+      listening.close();
+      listening = null;
+      listeningTo = "";
+    }
+  }
 
   function listen() {
     var form = document.getElementById("searching");
+    var address = form ? form.getAttribute("data-progress") : "";
+    if (address === listeningTo) {
+      return;
+    }
+    deafen();
     if (!form) {
-      if (listening) {
-        listening.close();
-        listening = null;
-      }
       return;
     }
-    if (listening) {
-      return;
-    }
-    listening = new EventSource(form.getAttribute("data-progress"));
+    listeningTo = address;
+    listening = new EventSource(address);
     listening.addEventListener("progress", function (event) {
       var trials = document.getElementById("trials");
       if (trials) {
@@ -107,22 +118,73 @@
       }
     });
     listening.addEventListener("done", function () {
-      listening.close();
-      listening = null;
+      deafen();
       if (document.getElementById("searching")) {
-        window.htmx.ajax("GET", location.pathname + location.search, { target: "#page", select: "#page", swap: "morph:outerHTML" });
+        fetchAnew();
       }
     });
   }
 
+  // fetchAnew shows the newest state of the page, unless somebody has gone elsewhere or done something meanwhile: what
+  // comes of that is newer.
+  var underway = 0;
+
+  function fetchAnew() {
+    var here = location.href;
+    fetch(here).then(function (response) { return response.ok ? response.text() : ""; }).then(function (text) {
+      if (!text || location.href !== here || underway > 0 || sending) {
+        return;
+      }
+      if (inTheMiddle()) {
+        setTimeout(fetchAnew, 700);
+        return;
+      }
+      put(text);
+    }).catch(function () { /* the page stays as it is */ });
+  }
+
+  // inTheMiddle reports whether somebody is just filling in a field; the lines for new things and for finding keep what
+  // is in them anyway.
+  var touched = 0;
+  ["keydown", "input", "focusin", "pointerdown"].forEach(function (name) {
+    document.addEventListener(name, function () { touched = performance.now(); }, true);
+  });
+
+  function inTheMiddle() {
+    var field = document.activeElement;
+    if (!field || !typing(field) || /^field-(new|q|find)$/.test(field.id)) {
+      return pending !== null;
+    }
+    return pending !== null || performance.now() - touched < 700 || field.type !== "range" && field.tagName !== "SELECT" && field.value !== field.defaultValue;
+  }
+
+  // put swaps the page for another state of it.
+  function put(text) {
+    before = snapshot();
+    keepTyping();
+    window.htmx.swap("#page", text, { swapStyle: "morph:outerHTML", swapDelay: 0, settleDelay: 0 }, { select: "#page", contextElement: document.getElementById("page") });
+  }
+
+  document.addEventListener("htmx:beforeRequest", function (event) {
+    if (event.detail.target && event.detail.target.id === "page") {
+      underway++;
+    }
+  });
+  document.addEventListener("htmx:afterRequest", function (event) {
+    if (event.detail.target && event.detail.target.id === "page") {
+      underway = Math.max(0, underway - 1);
+    }
+  });
+
   function typing(target) {
-    return target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName) && target.type !== "checkbox" && target.type !== "range";
+    return target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName) && target.type !== "checkbox";
   }
 
   document.addEventListener("alpine:init", function () {
     window.Alpine.data("shell", function () {
       return {
         help: function () { document.getElementById("keys").showModal(); },
+        shut: function () { document.getElementById("keys").close(); },
         play: function () {
           if (player !== null) {
             stopPlaying();
@@ -136,29 +198,30 @@
           showPlaying();
         },
         press: function (event) {
-          if (event.ctrlKey || event.metaKey || event.altKey || document.getElementById("keys").open) {
+          if (event.ctrlKey || event.metaKey || event.altKey || document.querySelector("dialog[open]")) {
             return;
           }
-          if (typing(event.target)) {
+          var slider = event.target.type === "range";
+          if (slider ? /^(Arrow|Page|Home|End)/.test(event.key) : typing(event.target)) {
             if (event.key === "Escape") {
               event.target.blur();
             }
             return;
           }
-          var done = false;
           if (event.key === " " && /^(A|BUTTON|SUMMARY)$/.test(event.target.tagName)) {
             return;
           }
-          if (event.key === "?") {
-            this.help();
-            done = true;
-          } else if (/^[1-9]$/.test(event.key)) {
-            done = click('[data-key="' + event.key + '"]');
-          } else {
-            var action = keys[event.key.length === 1 ? event.key.toLowerCase() : event.key];
-            done = action ? action() : false;
+          var action = plainKeys[event.key];
+          if (!action && document.body.dataset.keys !== "off") {
+            if (event.key === "?") {
+              action = this.help;
+            } else if (/^[1-9]$/.test(event.key)) {
+              action = function () { return click('[data-key="' + event.key + '"]'); };
+            } else {
+              action = keys[event.key.length === 1 ? event.key.toLowerCase() : event.key];
+            }
           }
-          if (done) {
+          if (action && action() !== false) {
             event.preventDefault();
           }
         }
@@ -166,33 +229,205 @@
     });
   });
 
-  // A thing in the drawing is chosen like its line in the list.
-  document.addEventListener("click", function (event) {
-    var thing = event.target.closest("svg [data-step]");
-    if (thing) {
-      var link = document.querySelectorAll(".side [data-order]")[Number(thing.getAttribute("data-step")) - 1];
-      if (link) {
-        link.click();
-      }
+  // Lists act when they are taken: by the pointer at once, by keys with Enter or on leaving the list, so that walking
+  // through them with arrows changes nothing. Escape goes back to what it was. Other fields act when they are left.
+  var byKey = false;
+  var pending = null; // {select, was}
+
+  function choose(element) {
+    var form = element.form;
+    if (form) {
+      form.dispatchEvent(new CustomEvent("choose", { bubbles: true }));
+    }
+  }
+
+  function takePending() {
+    var select = pending && pending.select;
+    pending = null;
+    if (select && select.isConnected) {
+      choose(select);
+    }
+  }
+
+  document.addEventListener("pointerdown", function () { byKey = false; }, true);
+  document.addEventListener("focusin", function (event) {
+    if (event.target.tagName === "SELECT") {
+      event.target.dataset.was = event.target.value;
     }
   });
-
-  // A thing on the groundsheet is chosen like its line in the table.
-  document.addEventListener("click", function (event) {
-    var thing = event.target.closest("svg [data-line]");
-    if (thing) {
-      click('[data-line-of="' + CSS.escape(thing.getAttribute("data-line")) + '"]');
-    }
-  });
-
-  // A new thing that was added leaves the input empty for the next one; one that was refused stays in it.
-  document.addEventListener("htmx:afterRequest", function (event) {
-    if (event.target.id !== "add" || !event.detail.xhr || event.detail.xhr.status >= 400) {
+  document.addEventListener("keydown", function (event) {
+    if (event.target.tagName !== "SELECT") {
       return;
     }
-    var input = document.getElementById("field-new");
-    input.value = "";
+    byKey = event.key !== "Enter";
+    if (!pending || pending.select !== event.target) {
+      return;
+    }
+    if (event.key === "Enter") {
+      event.preventDefault();
+      takePending();
+    } else if (event.key === "Escape") {
+      event.stopPropagation(); // the list keeps the focus
+      event.target.value = pending.was;
+      pending = null;
+      tell("Left as it was.");
+    }
+  }, true);
+  document.addEventListener("change", function (event) {
+    var element = event.target;
+    if (element.tagName === "SELECT" && byKey) {
+      pending = { select: element, was: pending && pending.select === element ? pending.was : element.dataset.was };
+      tell("Enter takes it, Esc leaves it.");
+      return;
+    }
+    choose(element);
+  });
+  document.addEventListener("focusout", function (event) {
+    if (pending && pending.select === event.target) {
+      takePending();
+    }
+  });
+
+  // A thing in the drawing is chosen like its line in the list, one on the groundsheet like its line in the table.
+  document.addEventListener("click", function (event) {
+    var thing = event.target.closest("svg [data-step], svg [data-line]");
+    if (!thing) {
+      return;
+    }
+    if (thing.hasAttribute("data-line")) {
+      click('[data-line-of="' + CSS.escape(thing.getAttribute("data-line")) + '"]');
+      return;
+    }
+    var link = document.querySelectorAll(".side [data-order]")[Number(thing.getAttribute("data-step")) - 1];
+    if (link) {
+      link.click();
+    }
+  });
+
+  // New things: the line is empty at once and what was typed waits its turn. Lines that wait while another answer is
+  // under way go together, in their order; they outlive a reload. What is refused comes back: into the line when that
+  // is empty, else into the box for many.
+  var waiting = [];
+  var sending = null; // the lines that are under way
+  var later = null;
+
+  function queueKey() { return "lines of " + location.pathname.replace(/^(\/trips\/\d+).*/, "$1"); }
+
+  function keepWaiting() {
+    try {
+      if (waiting.length) {
+        sessionStorage.setItem(queueKey(), JSON.stringify(waiting));
+      } else {
+        sessionStorage.removeItem(queueKey());
+      }
+    } catch (e) { /* without storage they wait in memory only */ }
+  }
+
+  function send() {
+    if (sending || !waiting.length) {
+      return;
+    }
+    clearTimeout(later);
+    sending = waiting;
+    waiting = [];
+    var here = location.pathname + location.search;
+    var status = 0;
+    fetch(location.pathname.replace(/^(\/trips\/\d+).*/, "$1/items"), {
+      method: "POST", keepalive: true, body: new URLSearchParams({ lines: sending.join("\n"), "return": here })
+    }).then(function (response) {
+      status = response.status;
+      return response.text();
+    }).then(function (text) {
+      if (status >= 500) {
+        throw new Error("not now");
+      }
+      sending = null;
+      keepWaiting();
+      if (document.getElementById("add")) {
+        put(text);
+        if (status >= 400) {
+          giveBack();
+        }
+      } else {
+        fetchAnew();
+      }
+      send();
+    }).catch(function () {
+      waiting = (sending || []).concat(waiting);
+      sending = null;
+      keepWaiting();
+      tell("The program does not answer. " + (waiting.length === 1 ? "What you typed waits" : waiting.length + " lines wait") + " and will be sent again.");
+      later = setTimeout(send, 2000);
+    });
+  }
+
+  // giveBack puts refused lines where they can be mended.
+  function giveBack() {
+    var form = document.getElementById("add");
+    var refused = form && form.getAttribute("data-refused");
+    var line = document.getElementById("field-new");
+    if (!refused) {
+      return;
+    }
+    if (line.value === "" && refused.indexOf("\n") < 0 && !waiting.length && performance.now() - touched > 1500) {
+      line.value = refused;
+      return;
+    }
+    var box = document.getElementById("field-lines");
+    var old = box.value.split("\n").filter(function (l) { return l && refused.split("\n").indexOf(l) < 0; });
+    box.value = old.concat(refused.split("\n")).join("\n");
+    box.closest("details").open = true;
+    tell("Not understood, and kept in the box for many: " + refused.split("\n").join(", ") + ".");
+  }
+
+  // What stands in the box for many stays there until it is sent.
+  var boxed = "";
+
+  function restoreBox() {
+    var box = document.getElementById("field-lines");
+    if (box && boxed && !box.value) {
+      box.value = boxed;
+      box.closest("details").open = true;
+    }
+  }
+
+  document.addEventListener("submit", function (event) {
+    if (event.target.querySelector("#field-lines")) {
+      document.getElementById("field-lines").dataset.sent = "1";
+    }
+    if (event.target.id !== "add") {
+      return;
+    }
+    var line = document.getElementById("field-new");
+    if (!line.value.trim()) {
+      return;
+    }
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    waiting.push(line.value);
+    keepWaiting();
+    line.value = "";
     document.getElementById("told").textContent = "";
+    line.focus();
+    send();
+  }, true);
+
+  function takeUp() {
+    try {
+      var kept = JSON.parse(sessionStorage.getItem(queueKey()) || "[]");
+      if (document.getElementById("add") && kept.length && !waiting.length && !sending) {
+        waiting = kept;
+        send();
+      }
+    } catch (e) { /* nothing was kept */ }
+  }
+
+  // A tick at the head of a section ticks all of it.
+  document.addEventListener("change", function (event) {
+    if (!event.target.hasAttribute("data-tick-all")) {
+      return;
+    }
+    event.target.closest("section").querySelectorAll("td input[type=checkbox]").forEach(function (box) { box.checked = event.target.checked; });
   });
 
   // The stopwatch: start, stop, and the seconds stand in the field, to be kept or mended.
@@ -233,7 +468,89 @@
     box.focus();
   });
 
+  // What was done is said in one line; a verdict that changed is announced.
+  var quiet = null;
+
+  function tell(words) {
+    var said = document.getElementById("said");
+    said.textContent = words;
+    clearTimeout(quiet);
+    quiet = setTimeout(function () { said.textContent = ""; }, 6000);
+  }
+
+  // snapshot is what a page was like before it changed.
+  function snapshot() {
+    var page = document.getElementById("page");
+    var state = document.getElementById("state").dataset;
+    var active = document.activeElement;
+    var verdict = document.getElementById("verdict");
+    var row = active && active.closest && active.closest("[data-thing], tr, li");
+    return { path: state.path, version: Number(state.version || 0), undo: state.undo || "", redo: state.redo || "",
+      verdict: verdict ? verdict.textContent : "", focused: active && active !== document.body && page.contains(active),
+      id: active ? active.id : "", row: row ? Array.prototype.indexOf.call(row.parentNode.children, row) : -1, list: row ? row.parentNode.parentNode.className : "" };
+  }
+
+  var before = null;
+
+  document.addEventListener("htmx:beforeSwap", function (event) {
+    if (event.detail.target.id !== "page") {
+      return;
+    }
+    before = snapshot();
+    keepTyping();
+  });
+
+  // What somebody is typing stays as it is when the page around it changes; a button's label follows.
+  function keepTyping() {
+    var box = document.getElementById("field-lines");
+    boxed = box && !box.dataset.sent ? box.value : "";
+    if (window.Idiomorph) {
+      window.Idiomorph.defaults.ignoreActiveValue = typing(document.activeElement);
+    }
+  }
+
+  function sayWhatChanged(now) {
+    if (now.version > before.version && now.path.split("/")[2] === before.path.split("/")[2]) {
+      if (now.redo && now.redo !== before.redo && now.redo === before.undo) {
+        tell("Taken back: " + now.redo + ".");
+      } else if (now.undo && before.redo && now.undo === before.redo) {
+        tell("Done again: " + now.undo + ".");
+      } else if (now.undo) {
+        tell("Done: " + now.undo + ".");
+      }
+    }
+    if (now.path === before.path && now.verdict !== before.verdict) {
+      document.getElementById("announced").textContent = now.verdict;
+    }
+  }
+
+  // keepPlace puts the focus where it was, or where its row was; on another page, to its beginning.
+  function keepPlace(now) {
+    if (now.path !== before.path) {
+      ["work", "side"].forEach(function (id) { document.getElementById(id).scrollTop = 0; });
+      window.scrollTo(0, 0);
+    }
+    if (!before.focused || now.focused) {
+      return;
+    }
+    var again = before.id && document.getElementById(before.id);
+    if (!again || again.disabled) {
+      var chosen = document.querySelector(".side .chosen a, tr.chosen a");
+      var list = before.list && document.getElementsByClassName(before.list)[0];
+      var row = list && before.row >= 0 ? list.querySelectorAll("li, tr")[before.row] : null;
+      again = now.path === before.path && (chosen || row && row.querySelector("a, button")) || document.getElementById("verdict");
+    }
+    again.focus({ preventScroll: now.path !== before.path });
+  }
+
   document.addEventListener("htmx:afterSettle", function () {
+    restoreBox();
+    if (before) {
+      var now = snapshot();
+      sayWhatChanged(now);
+      keepPlace(now);
+      before = null;
+    }
     var chosen = document.querySelector(".side .chosen, tr.chosen");
     if (chosen) {
       chosen.scrollIntoView({ block: "nearest" });
@@ -242,7 +559,22 @@
       stopPlaying();
     }
     showPlaying();
+    showStep();
     listen();
   });
-  document.addEventListener("DOMContentLoaded", listen);
+
+  // On a narrow screen the road is scrolled to the step one is at.
+  function showStep() {
+    var current = document.querySelector(".road li.current");
+    var road = current && current.parentNode;
+    if (road && road.scrollWidth > road.clientWidth) {
+      road.scrollLeft = current.offsetLeft - (road.clientWidth - current.offsetWidth) / 2;
+    }
+  }
+
+  document.addEventListener("DOMContentLoaded", function () {
+    showStep();
+    listen();
+    takeUp();
+  });
 })();

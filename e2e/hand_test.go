@@ -1,0 +1,156 @@
+package e2e
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+
+	"tornister/demo"
+)
+
+// Forty lines typed as fast as keys come all arrive, in their order, and the one that cannot be read comes back.
+func TestNothingTypedIsLost(t *testing.T) {
+	t.Parallel()
+	b := open(t, 1280, 800, briefly)
+	b.goTo("/trips/1/layout")
+	b.do(click("#field-new"))
+	var wanted []string
+	for i := range 40 {
+		name := fmt.Sprintf("Trinket no%c%c", 'a'+i/10, 'a'+i%10)
+		wanted = append(wanted, name)
+		line := name + " 20 g"
+		if i == 20 {
+			line = "30 g"
+			wanted = wanted[:20]
+		}
+		b.do(chromedp.KeyEvent(line + "\r"))
+	}
+	b.until(`[...document.querySelectorAll(".kit-name a")].filter(e => e.textContent.includes("Trinket")).length === 39`)
+	got := eval[[]string](b, `[...document.querySelectorAll(".kit-name a")].map(e => e.textContent.trim()).filter(n => n.includes("Trinket"))`)
+	assert.Equal(t, wanted, got)
+	b.until(`document.querySelector("#field-lines").value === "30 g"`) // the line itself is being typed in
+	b.onlyHere()
+}
+
+// What is typed while one goes elsewhere arrives all the same.
+func TestTypedAndGone(t *testing.T) {
+	t.Parallel()
+	b := open(t, 1280, 800, briefly)
+	b.goTo("/trips/1/layout")
+	b.do(click("#field-new"))
+	for _, line := range []string{"Trinket one 10 g", "Trinket two 10 g", "Trinket three 10 g"} {
+		b.do(chromedp.KeyEvent(line + "\r"))
+	}
+	b.do(click(`.road [data-key="5"]`))
+	b.says("#verdict", "fits")
+	b.do(click(`.road [data-key="2"]`))
+	b.until(`[...document.querySelectorAll(".kit-name")].filter(e => e.textContent.includes("Trinket")).length === 3`)
+}
+
+// A pack is measured with a slip: the sides and the litres follow each other, what cannot be is refused in the reader's
+// units and comes back to the editor, and no address is left behind that shows nothing.
+func TestMeasuringAPackHasNoDeadEnd(t *testing.T) {
+	t.Parallel()
+	b := open(t, 1280, 800, briefly)
+	b.goTo("/packs")
+	eval[bool](b, `fetch("/settings", {method: "POST", body: new URLSearchParams({units: "customary", return: "/packs"})}).then(r => r.ok)`)
+	pack := eval[string](b, `fetch("/packs", {method: "POST", body: new URLSearchParams({pack: "generic:upland-52"})}).then(r => new URL(r.url).pathname)`)
+	b.goTo(pack + "?zone=body")
+	litres := eval[string](b, `document.querySelector("#field-litres").value`)
+	b.enter("#field-across", "12 1/2 in")
+	b.until(`document.querySelector("#field-across").value === "12.5"`)
+	b.until(`document.querySelector("#field-litres").value !== ` + jsonOf(litres)) // they follow
+	b.enter("#field-litres", "9,000 cu in")
+	b.says(".wrong-text", "cu in")
+	assert.NotContains(t, eval[string](b, `document.querySelector(".wrong-text").textContent`), " L")
+	assert.Equal(t, pack, eval[string](b, `location.pathname`))
+	b.enter("#field-litres", "1900")
+	b.until(`!document.querySelector(".wrong-text")`)
+	assert.Equal(t, "1900", eval[string](b, `document.querySelector("#field-litres").value`))
+	b.do(chromedp.Reload())
+	b.says("#verdict", "as stated")
+	b.goTo(pack + "/zones/body")
+	b.says("#verdict", "as stated") // an address that only takes forms leads back
+	b.do(chromedp.KeyEvent(kb.Escape))
+}
+
+// Arrows walk through a list without acting; Enter takes, Escape leaves, and what was done is said.
+func TestListsActWhenTaken(t *testing.T) {
+	t.Parallel()
+	b := open(t, 1280, 800, briefly)
+	b.goTo("/trips/1/layout")
+	version := eval[string](b, `document.querySelector("#state").dataset.version`)
+	eval[any](b, `document.querySelector("tr:has([data-line-of=pot]) select").focus()`)
+	b.do(chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.ArrowDown))
+	b.says("#said", "Enter takes it")
+	b.do(chromedp.KeyEvent(kb.Escape))
+	b.until(`document.querySelector("tr:has([data-line-of=pot]) select").value === "pack"`)
+	b.do(chromedp.KeyEvent(kb.ArrowDown))
+	assert.Equal(t, version, eval[string](b, `document.querySelector("#state").dataset.version`))
+	b.do(chromedp.KeyEvent(kb.Enter))
+	b.says("#said", "Done: carry Cook pot")
+	b.until(`document.activeElement.tagName === "SELECT"`) // the focus is where it was
+	b.do(chromedp.KeyEvent(kb.Tab))
+	eval[any](b, `document.querySelector("#undo").focus()`)
+	b.do(chromedp.KeyEvent(kb.Enter))
+	b.says("#said", "Taken back: carry Cook pot")
+}
+
+// Letter keys can be switched off, and the slider of the cut keeps its arrows.
+func TestKeys(t *testing.T) {
+	t.Parallel()
+	b := open(t, 1280, 800, briefly)
+	b.goTo("/trips/1/load?view=side")
+	b.until(`!document.querySelector("#searching")`)
+	eval[any](b, `document.querySelector("#plane").focus()`)
+	b.do(chromedp.KeyEvent(kb.ArrowRight))
+	b.until(`location.search.includes("plane=")`)
+	assert.NotRegexp(t, "thing=[a-z]", eval[string](b, `location.search`))
+	b.do(chromedp.KeyEvent(kb.Escape), chromedp.KeyEvent("/"))
+	b.until(`document.activeElement.id === "field-find"`)
+	b.do(chromedp.KeyEvent("rain jackt\r"))
+	b.says(".side .chosen .thing-name", "Rain jacket")
+	eval[any](b, `document.activeElement.blur()`)
+	b.do(chromedp.KeyEvent("?"), visible("#keys"), click(`#keys [value=off]`))
+	b.until(`document.body.dataset.keys === "off" && document.readyState === "complete"`)
+	b.do(chromedp.KeyEvent("2"))
+	b.do(chromedp.KeyEvent(kb.ArrowDown))
+	b.until(`location.search.includes("thing=")`)
+	assert.Contains(t, eval[string](b, `location.pathname`), "/load")
+}
+
+// Every step marks a first answer and changes to the better one by itself.
+func TestFirstAnswersAreMarked(t *testing.T) {
+	t.Parallel()
+	b := open(t, 1280, 800, thoroughly)
+	for _, step := range []string{"layout", "trip", "dry", "rehearse", "load"} {
+		eval[any](b, `true`)
+		b.goTo("/trips/1/layout")
+		eval[bool](b, `fetch("/trips/1/items", {method: "POST", body: new URLSearchParams({lines: "Trinket for `+step+` 30 g", return: "/"})}).then(r => r.ok)`)
+		b.goTo("/trips/1/" + step)
+		b.says("#searching", "First answer")
+		b.until(`document.querySelector("#work").getAttribute("aria-busy") === "true"`)
+		b.until(`!document.querySelector("#searching")`)
+		b.says(".checks", "in 100")
+	}
+}
+
+// The phone: choosing a thing and moving it takes two taps after the step is open, beside what was tapped.
+func TestMoveOnThePhone(t *testing.T) {
+	t.Parallel()
+	b := openWith(t, 390, 844, briefly, string(demo.SkiTour))
+	b.goTo("/trips/1/load")
+	b.until(`!document.querySelector("#searching")`)
+	b.do(click(`.side [data-order]`))
+	b.until(`document.querySelector("#move") !== null`)
+	top := eval[float64](b, `document.querySelector("#move").getBoundingClientRect().top`)
+	assert.Less(t, top, 780.0, "the list of zones stands in view")
+	target := eval[string](b, `[...document.querySelector("#move").options].find(o => !o.selected).value`)
+	eval[any](b, `{ const m = document.querySelector("#move"); m.value = `+jsonOf(target)+`; m.dispatchEvent(new Event("change", {bubbles: true})); }`)
+	b.says("#said", "Done: pin")
+	assert.True(t, strings.HasPrefix(eval[string](b, `location.pathname`), "/trips/1/load"))
+}

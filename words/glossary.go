@@ -1,0 +1,48 @@
+package words
+
+// Term is a word of the trade and what it means here.
+type Term struct{ Word, Means string }
+
+// Glossary holds the words of the trade that the program uses, by the alphabet.
+var Glossary = []Term{
+	{"Base weight", "Pack and kit without what is eaten, burned and drunk."},
+	{"Bivvy bag", "A waterproof sleeve over the sleeping bag, for nights without a tent."},
+	{"Body", "The main compartment of the pack. The program packs it, and the bottom compartment, cell by cell."},
+	{"Bottom compartment", "The lower part of the pack with its own zip, behind a divider."},
+	{"Bundle", "A trip with its pack, its list and its choices as one file, in the open format of this program."},
+	{"Collar", "The cloth tube above the body that is drawn shut; it takes what rises above the body when the lid is let up."},
+	{"Comfort and limit", "Of a sleeping bag: the coldest air in which one sleeps well, and in which one just gets through the night (EN ISO 23537)."},
+	{"Divider", "What parts bottom and body. A removable one can be opened, and both are one room then."},
+	{"Drill", "A little scene that asks how soon something is in hand: it pours, somebody bleeds, it gets dark."},
+	{"Dry bag", "A roll-top bag that keeps water out of what is in it."},
+	{"Fill line", "How high the pack is filled."},
+	{"Fly, inner, footprint", "The outer tent against rain, the inner against insects and draught, the sheet under the floor."},
+	{"Frame", "Stays or a sheet that carry the load to the hip belt; inside the pack, outside of it, or none."},
+	{"Gap", "Of a soft thing: the narrowest hollow that it still flows into."},
+	{"Girth", "The round section of a thing; cloth goes round it."},
+	{"Hollow", "Air with something above it. Loads shift into it; push something soft there."},
+	{"IPX4, IPX7", "How much water a case keeps out: splashes, or half an hour under a metre of water (IEC 60529)."},
+	{"Kit bag", "A bag for things of one purpose, which goes in as one and comes out as one."},
+	{"Lane", "Where in the body a thing lies: at the spine, to the front, left or right."},
+	{"Lean", "How far one has to bend forward so that walker and pack stand balanced."},
+	{"Lever", "How far the middle of the weight lies out from the back. The longer, the more one leans."},
+	{"Lid", "The pocket on top."},
+	{"Liner", "A waterproof bag that lines a whole compartment and is rolled shut over what must stay dry."},
+	{"Load band", "The heights between which the chosen way of packing wants the middle of the weight."},
+	{"Load lifters", "The short straps from the shoulders to the top of the pack that pull the load to the back."},
+	{"Loose and tight", "The litres of a soft thing as it falls, and pressed as far as a pair of hands does."},
+	{"Mesh", "Cloth with holes: it dries what is in it, and keeps neither rain out nor small things in."},
+	{"Nested", "Lying in another thing: the gas in the pot."},
+	{"Pin", "Your wish that a thing lies where you want it. The plan is made round it."},
+	{"R, insulation", "How much warmth a mat keeps in; it adds up over mats (ASTM F3340)."},
+	{"Shock-cord, straps", "What holds things outside of the pack."},
+	{"Skins", "Fabric under touring skis, so that they climb without sliding back."},
+	{"Sleeve", "The flat pocket at the back, inside, for a water bag."},
+	{"Spine", "The side of the pack that lies at the back; heavy things belong near it."},
+	{"Squeeze", "How far soft things have to be pressed for everything to go in: not at all, or up to tight."},
+	{"Stated litres", "What a pack is sold as: all its closed pockets together (ASTM F2153)."},
+	{"Stuff sack", "The bag that a soft thing is pushed into."},
+	{"Transceiver, probe, shovel", "What a party needs together to find and dig out somebody under an avalanche; it is useless without training."},
+	{"Way of packing", "An answer to each question on which good packers disagree: a school."},
+	{"Zone", "A compartment, pocket or set of straps of the pack."},
+}
