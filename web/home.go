@@ -251,14 +251,3 @@ func (s *Server) exportBundle(c *gin.Context) {
 func (s *Server) exportPlan(c *gin.Context) {
 	s.show(c, func(t *trip) { c.PureJSON(http.StatusOK, t.answer) })
 }
-
-// exportCard gives the load card in words.
-func (s *Server) exportCard(c *gin.Context) {
-	s.show(c, func(t *trip) {
-		c.Header("Content-Type", "text/plain; charset=utf-8")
-		c.Status(http.StatusOK)
-		if err := answer.Card(c.Writer, t.task(), t.answer, settingsOf(c).Units); err != nil {
-			_ = c.Error(err)
-		}
-	})
-}

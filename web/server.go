@@ -18,9 +18,11 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"tornister/bundle"
+	"tornister/card"
 	"tornister/planner"
 	"tornister/store"
 	"tornister/weather"
+	"tornister/web/draw"
 )
 
 //go:embed static
@@ -84,7 +86,12 @@ func (s *Server) routes(r *gin.Engine) {
 		panic(err) // the folder is embedded
 	}
 	served := http.StripPrefix("/static/", http.FileServerFS(files))
+	linked := map[string]string{"/card.css": card.Style(), "/card.js": card.Script()}
 	r.GET("/static/*file", func(c *gin.Context) {
+		if text, is := linked[c.Param("file")]; is {
+			http.ServeContent(c.Writer, c.Request, c.Param("file"), time.Time{}, strings.NewReader(text))
+			return
+		}
 		if strings.HasSuffix(c.Request.URL.Path, "/") {
 			s.missing(c)
 			return
@@ -180,7 +187,23 @@ func (s *Server) routes(r *gin.Engine) {
 	trip.POST("/remove", s.removeTrip)
 	trip.GET("/bundle.json", s.exportBundle)
 	trip.GET("/plan.json", s.exportPlan)
-	trip.GET("/card.txt", s.exportCard)
+	trip.GET("/card", s.showCard)
+	trip.GET("/card.txt", s.cardFile("load-card.txt", "text/plain; charset=utf-8", func(k *card.Card, c *gin.Context) error { return k.Text(c.Writer) }))
+	trip.GET("/card.html", s.cardFile("load-card.html", "text/html; charset=utf-8", func(k *card.Card, c *gin.Context) error { return k.HTML(c.Writer, false) }))
+	trip.GET("/card.pdf", s.cardFile("load-card.pdf", "application/pdf", func(k *card.Card, c *gin.Context) error { return k.PDF(c.Writer) }))
+	trip.GET("/pack.svg", s.cardFile("pack.svg", "image/svg+xml", func(k *card.Card, c *gin.Context) error {
+		_, err := c.Writer.Write(draw.Standalone(k.Drawing))
+		return err
+	}))
+	trip.GET("/pack.png", s.cardFile("pack.png", "image/png", func(k *card.Card, c *gin.Context) error {
+		picture, err := draw.PNG(k.Drawing, 2)
+		if err == nil {
+			_, err = c.Writer.Write(picture)
+		}
+		return err
+	}))
+	trip.GET("/along", s.showAlong)
+	trip.POST("/along", s.tickAlong)
 	r.NoRoute(s.missing)
 	r.HandleMethodNotAllowed = true
 	r.NoMethod(s.onlyForms)

@@ -133,6 +133,23 @@ func TestCardInWords(t *testing.T) {
 	assert.Regexp(t, `On the back [0-9.]+ lb`, out)
 }
 
+// The card goes to a file as its ending says; another ending is refused before anything is planned.
+func TestCardAsAFile(t *testing.T) {
+	t.Parallel()
+	folder := t.TempDir()
+	for ending, begins := range map[string]string{"html": "<!doctype html>", "pdf": "%PDF-", "svg": "<svg xmlns", "png": "\x89PNG", "txt": "UPLAND PACK"} {
+		name := filepath.Join(folder, "card."+ending)
+		code, _, problems := run(t, string(demo.LoneWalker), "card", "-", "--out", name)
+		assert.Zero(t, code, problems)
+		data, err := os.ReadFile(name)
+		require.NoError(t, err)
+		assert.True(t, strings.HasPrefix(string(data), begins), ending)
+	}
+	code, _, problems := run(t, string(demo.LoneWalker), "card", "-", "--out", "card.doc")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, problems, ".pdf")
+}
+
 // An order is judged: what it costs beside the planned one, and a bad one is refused with place and mend.
 func TestJudgeAnOrder(t *testing.T) {
 	t.Parallel()

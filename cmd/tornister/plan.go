@@ -14,6 +14,7 @@ import (
 
 	"tornister/answer"
 	"tornister/bundle"
+	"tornister/card"
 	"tornister/core/load"
 	"tornister/core/method"
 	"tornister/core/unit"
@@ -73,7 +74,7 @@ func planCommand() *cobra.Command {
 			}
 			told.Verdict.Seconds = float64(time.Since(start).Microseconds()) / 1e6
 			if text {
-				err = answer.Card(cmd.OutOrStdout(), &b.Task, told, unit.System(units))
+				err = card.Of(b.Doc.Name(), judged, told, unit.System(units)).Text(cmd.OutOrStdout())
 			} else {
 				err = writeJSON(cmd.OutOrStdout(), told)
 			}

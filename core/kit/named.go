@@ -104,8 +104,8 @@ func matching(phrase, typed []string) int {
 	return score - (len(typed) - len(phrase))
 }
 
-// slips reports whether two words are one, but for slips of the hand: a letter added, lost, changed or swapped with its
-// neighbour in a word of at least five letters, two of them in one of at least nine.
+// slips reports whether two words are one, but for slips of the hand: a letter added, lost, changed or swapped
+// with its neighbour in a word of at least five letters, two of them in one of at least nine.
 func slips(a, b string) bool {
 	most := 0
 	switch shorter := min(len(a), len(b)); {
@@ -117,8 +117,8 @@ func slips(a, b string) bool {
 	return most > 0 && len(a)-len(b) <= most && len(b)-len(a) <= most && edlib.OSADamerauLevenshteinDistance(a, b) <= most
 }
 
-// Find is the item of a list that somebody means by a word or two of its name, or by another name of its kind; nil for
-// none.
+// Find is the item of a list that somebody means by a word or two of its name, or by another name of its kind; nil
+// for none.
 func Find(items []Item, wanted string) *Item {
 	words := stems(wanted)
 	if len(words) == 0 {

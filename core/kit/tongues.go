@@ -1,7 +1,7 @@
 package kit
 
-// tongues are names of the kinds in German, French, Spanish and Swedish, as packers write them there (common practice,
-// from memory); without accents they are understood too.
+// tongues are names of the kinds in German, French, Spanish and Swedish, as packers write them there (common
+// practice, from memory); without accents they are understood too.
 var tongues = map[string][]string{
 	"down-sleeping-bag":      {"Schlafsack", "Daunenschlafsack", "sac de couchage", "saco de dormir", "saco de plumas", "sovsäck", "dunsovsäck"},
 	"synthetic-sleeping-bag": {"Kunstfaserschlafsack", "sac de couchage synthétique", "saco sintético", "syntetsovsäck"},

@@ -24,6 +24,7 @@ import (
 
 	"tornister/answer"
 	"tornister/bundle"
+	"tornister/card"
 	"tornister/core/load"
 	"tornister/core/unit"
 	"tornister/core/verdict"
@@ -150,11 +151,11 @@ func tryPlan(text []byte) (ok bool, wrong []string) {
 	if err != nil {
 		return true, []string{err.Error()}
 	}
-	var card bytes.Buffer
-	if err := answer.Card(&card, &b.Task, told, unit.Metric); err != nil {
+	var words bytes.Buffer
+	if err := card.Of(b.Doc.Name(), judged, told, unit.Metric).Text(&words); err != nil {
 		wrong = append(wrong, err.Error())
 	}
-	for _, r := range card.String() {
+	for _, r := range words.String() {
 		if r != '\n' && bundle.Hidden(r) {
 			wrong = append(wrong, fmt.Sprintf("the card has a hidden character %U", r))
 			break

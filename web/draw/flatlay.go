@@ -38,9 +38,9 @@ const (
 	layMargin   = 14.0
 	layGutter   = 14.0
 	layHeading  = 22.0
-	layLine     = 11.5
+	layLine     = 12.5
 	layPad      = 9.0
-	layLeast    = 54.0 // width of a thing with its name
+	layLeast    = 60.0 // width of a thing with its name
 	layLarge    = 3.4  // pixels a centimetre
 	laySmall    = 1.5
 	layMeasures = 30.0 // room for the scale bar
@@ -186,7 +186,7 @@ func labelOf(it *kit.Item) string {
 // wrapped breaks a name into at most two lines.
 func wrapped(words string, width float64) []string {
 	var lines []string
-	most := int(width / 4.9)
+	most := int(width / 5.3)
 	line := ""
 	for w := range strings.SplitSeq(words, " ") {
 		switch {
