@@ -290,9 +290,9 @@ func Sentence(v Verdict, leftOut int, system unit.System) string {
 	case !v.Fits:
 		return fmt.Sprintf("It does not fit: %s cannot go in.", words.Things(leftOut))
 	case sure < probableShare:
-		return fmt.Sprintf("It may not fit: it does in only %.0f of 100 draws of its litres.", 100*sure)
+		return fmt.Sprintf("It may not fit: it closed in only %.0f of 100 tries with its litres as they may be.", 100*sure)
 	case sure < sureShare:
-		return fmt.Sprintf("It probably fits, %s: in %.0f of 100 draws of its litres.", how(v), 100*sure)
+		return fmt.Sprintf("It probably fits, %s: it closed in %.0f of 100 tries with its litres as they may be.", how(v), 100*sure)
 	case v.State == load.Crammed:
 		return fmt.Sprintf("It just fits, %s.", how(v))
 	}

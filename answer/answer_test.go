@@ -130,8 +130,8 @@ func TestSentences(t *testing.T) {
 	assert.Equal(t, "It does not fit: 256 cu in too much.", answer.Sentence(answer.Verdict{OverL: 4.2}, 3, unit.Customary))
 	for share, want := range map[float64]string{
 		0.95: "It fits, snugly.",
-		0.7:  "It probably fits, snugly: in 70 of 100 draws of its litres.",
-		0.12: "It may not fit: it does in only 12 of 100 draws of its litres.",
+		0.7:  "It probably fits, snugly: it closed in 70 of 100 tries with its litres as they may be.",
+		0.12: "It may not fit: it closed in only 12 of 100 tries with its litres as they may be.",
 	} {
 		v := answer.Verdict{Fits: true, State: load.Snug, Confidence: &share}
 		assert.Equal(t, want, answer.Sentence(v, 0, unit.Metric))

@@ -99,7 +99,7 @@ func TestAccessible(t *testing.T) {
 			thing := eval[string](b, `document.querySelector("[data-order]").getAttribute("href")`)
 			for _, path := range []string{"/", "/trips/1/trip", "/trips/1/shrink", "/trips/1/dry", "/trips/1/rehearse?drill=camp-in-rain&at=7",
 				"/trips/1/sheet", "/shelf", thing, "/packs", pack + "?zone=front", "/trips/1/layout", "/trips/1/layout?item=pot",
-				"/trips/1/load", "/trips/1/load?thing=inner&view=behind", "/trips/1/load?upto=7", "/trips/1/compare", "/nothing-here"} {
+				"/trips/1/load", "/trips/1/load?thing=inner&view=behind", "/trips/1/load?upto=7", "/trips/1/compare", "/trips/1/along", "/manual", "/nothing-here"} {
 				b.goTo(path)
 				eval[any](b, axe+";true")
 				colours := width == 1280
@@ -109,6 +109,10 @@ func TestAccessible(t *testing.T) {
 					b.barsNobody(path+" dark", `{runOnly: {type: "rule", values: ["color-contrast"]}}`)
 				}
 				assert.False(t, eval[bool](b, `document.documentElement.scrollWidth > window.innerWidth`), "%s scrolls sideways at %d", path, width)
+				if colours {
+					assert.False(t, eval[bool](b, `document.documentElement.scrollHeight > window.innerHeight + 1`), "%s has a second scroll bar for the whole page", path)
+					assert.False(t, eval[bool](b, `[...document.querySelectorAll(".strip-figure")].some(f => f.scrollWidth > f.clientWidth + 1)`), "the days scroll sideways")
+				}
 			}
 			b.onlyHere()
 		})

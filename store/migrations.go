@@ -65,9 +65,11 @@ CREATE TABLE verdicts (trip_id integer PRIMARY KEY, version integer, verdict tex
 CREATE INDEX idx_trips_pack_id ON trips(pack_id);
 DELETE FROM items WHERE id NOT IN (SELECT item_id FROM kit_lines);
 DELETE FROM packs WHERE id NOT IN (SELECT pack_id FROM trips)`, applicationID)),
-	step("0004-ticks", `
+	step("0004-ticks-and-shelf-steps", `
 CREATE TABLE ticks (trip_id integer, key text, state text, at datetime, PRIMARY KEY (trip_id, key),
- CONSTRAINT fk_ticks_trip FOREIGN KEY (trip_id) REFERENCES trips(id) ON DELETE CASCADE)`),
+ CONSTRAINT fk_ticks_trip FOREIGN KEY (trip_id) REFERENCES trips(id) ON DELETE CASCADE);
+CREATE TABLE shelf_steps (id integer PRIMARY KEY AUTOINCREMENT, room text, label text, rows text, at datetime);
+CREATE INDEX idx_shelf_steps_room ON shelf_steps(room)`),
 }
 
 // step is a migration made of SQL statements. SQLite's own parser takes them one after another.

@@ -19,7 +19,7 @@ type OwnedPack struct {
 }
 
 // ErrNoPack is the answer for a key that no pack has.
-var ErrNoPack = fmt.Errorf("%w: no such pack on the shelf", ErrNotFound)
+var ErrNoPack = error(gone("pack on the shelf"))
 
 func (p *ShelfPack) shown() (OwnedPack, error) {
 	object, err := parse(p.Detail)
@@ -66,7 +66,12 @@ func packRow(db *gorm.DB, key string) (*ShelfPack, error) {
 // AddPack puts a pack on the shelf and gives its key.
 func (s *Store) AddPack(ctx context.Context, object map[string]any) (key string, err error) {
 	row := ShelfPack{Key: newKey()}
-	return row.Key, s.write(ctx, func(tx *gorm.DB) error { return row.keep(tx, object) })
+	return row.Key, s.write(ctx, func(tx *gorm.DB) error {
+		if err := row.keep(tx, object); err != nil {
+			return err
+		}
+		return rememberShelf(tx, PacksRoom, "put "+row.Name+" on the shelf", shelfRow{Key: row.Key, Fresh: true})
+	})
 }
 
 func (p *ShelfPack) keep(tx *gorm.DB, object map[string]any) error {
@@ -97,30 +102,42 @@ func (s *Store) ChangePack(ctx context.Context, key string, version int, edit fu
 		if err != nil {
 			return err
 		}
+		before, label := row.before(), "change "+row.Name
 		if err := edit(now.Object); err != nil {
 			return err
 		}
-		if err := row.keep(tx, now.Object); err != nil {
+		if err := changePack(tx, row, now.Object); err != nil {
 			return err
 		}
-		var ids []uint
-		if err := tx.Model(&Trip{}).Joins("JOIN packs ON packs.id = trips.pack_id").Where("packs.shelf_key = ?", key).Order("trips.id").Pluck("trips.id", &ids).Error; err != nil {
-			return err
-		}
-		return onTrips(tx, ids, "pack changed on the shelf: "+row.Name, func(doc bundle.Doc) { doc.SetPack(now.Object) })
+		return rememberShelf(tx, PacksRoom, label, before)
 	})
+}
+
+// changePack keeps a pack and takes it to the trips that carry it.
+func changePack(tx *gorm.DB, row *ShelfPack, object map[string]any) error {
+	if err := row.keep(tx, object); err != nil {
+		return err
+	}
+	var ids []uint
+	if err := tx.Model(&Trip{}).Joins("JOIN packs ON packs.id = trips.pack_id").Where("packs.shelf_key = ?", row.Key).Order("trips.id").Pluck("trips.id", &ids).Error; err != nil {
+		return err
+	}
+	return onTrips(tx, ids, "pack changed on the shelf: "+row.Name, func(doc bundle.Doc) { doc.SetPack(object) })
 }
 
 // RemovePack takes a pack off the shelf; trips keep it.
 func (s *Store) RemovePack(ctx context.Context, key string, version int) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
-		result := tx.Where("key = ? AND version = ?", key, version).Delete(&ShelfPack{})
-		if result.Error != nil || result.RowsAffected > 0 {
-			return result.Error
-		}
-		if _, err := packRow(tx, key); err != nil {
+		row, err := packRow(tx, key)
+		if err != nil {
 			return err
 		}
-		return ErrStale
+		if row.Version != version {
+			return ErrStale
+		}
+		if err := tx.Delete(row).Error; err != nil {
+			return err
+		}
+		return rememberShelf(tx, PacksRoom, "take "+row.Name+" off the shelf", row.before())
 	})
 }

@@ -46,7 +46,7 @@ type Query struct {
 }
 
 // ErrNoThing is the answer for a key that is not on the shelf.
-var ErrNoThing = fmt.Errorf("%w on the shelf", ErrNotFound)
+var ErrNoThing = error(gone("thing on the shelf"))
 
 // Things lists the shelf by section and name.
 func (s *Store) Things(ctx context.Context, q Query) (list []ShelfThing, err error) {
@@ -146,7 +146,11 @@ func (s *Store) ChangeThing(ctx context.Context, key string, version int, edit f
 		if row.Version != version {
 			return ErrStale
 		}
-		return changeThing(tx, row, edit)
+		before, label := row.before(), "change "+row.Name
+		if err := changeThing(tx, row, edit); err != nil {
+			return err
+		}
+		return rememberShelf(tx, ShelfRoom, label, before)
 	})
 }
 
@@ -195,14 +199,15 @@ func (t *Thing) describe(own map[string]any) error {
 // AddThings puts things on the shelf, all or none, and gives their keys.
 func (s *Store) AddThings(ctx context.Context, objects []map[string]any) (keys []string, err error) {
 	err = s.write(ctx, func(tx *gorm.DB) error {
+		var rows []shelfRow
 		for i, object := range objects {
 			key, err := addThing(tx, object)
 			if err != nil {
 				return fmt.Errorf("thing %d: %w", i+1, err)
 			}
-			keys = append(keys, key)
+			keys, rows = append(keys, key), append(rows, shelfRow{Key: key, Fresh: true})
 		}
-		return nil
+		return rememberShelf(tx, ShelfRoom, "put "+manyThings(len(keys))+" on the shelf", rows...)
 	})
 	return keys, err
 }
@@ -257,17 +262,26 @@ func (s *Store) Shelve(ctx context.Context, id uint, version int, ids []string) 
 // BulkThings makes one change to many things at once, all or none.
 func (s *Store) BulkThings(ctx context.Context, keys []string, change func(*ShelfThing)) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
+		var rows []shelfRow
 		for _, key := range keys {
 			row, err := thing(tx, key)
 			if err != nil {
 				return err
 			}
+			rows = append(rows, row.before())
 			if err := changeThing(tx, row, func(t *ShelfThing) error { change(t); return nil }); err != nil {
 				return fmt.Errorf("%s: %w", row.Name, err)
 			}
 		}
-		return nil
+		return rememberShelf(tx, ShelfRoom, "change "+manyThings(len(rows)), rows...)
 	})
+}
+
+func manyThings(n int) string {
+	if n == 1 {
+		return "a thing"
+	}
+	return fmt.Sprintf("%d things", n)
 }
 
 // RemoveThing takes a thing off the shelf. Trips keep it as a thing of their own.
@@ -281,6 +295,9 @@ func (s *Store) RemoveThing(ctx context.Context, key string, version int) error 
 			return ErrStale
 		}
 		if err := tx.Delete(row).Error; err != nil {
+			return err
+		}
+		if err := rememberShelf(tx, ShelfRoom, "take "+row.Name+" off the shelf", row.before()); err != nil {
 			return err
 		}
 		return spread(tx, 0, key, nil)

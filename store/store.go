@@ -27,9 +27,9 @@ import (
 
 // Errors of changes. A stale change was made against a version that is no longer the newest.
 var (
-	ErrNotFound = errors.New("there is no such trip")
-	ErrStale    = errors.New("the trip was changed elsewhere in the meantime")
-	ErrNoUndo   = errors.New("there is nothing to take back")
+	ErrNotFound error = gone("trip")
+	ErrStale          = errors.New("the trip was changed elsewhere in the meantime")
+	ErrNoUndo         = errors.New("there is nothing to take back")
 )
 
 // Store is an open database.
@@ -203,3 +203,11 @@ func (s *Store) Alive(ctx context.Context) error {
 	}
 	return said(s.reader.WithContext(ctx).Exec("SELECT count(*) FROM trips").Error)
 }
+
+// gone is the answer for what is not there: a trip, or a thing or a pack of the shelf.
+type gone string
+
+func (g gone) Error() string { return "there is no such " + string(g) + ", or not any more" }
+
+// Is makes all of them ErrNotFound.
+func (g gone) Is(target error) bool { return target == ErrNotFound }

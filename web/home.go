@@ -192,10 +192,27 @@ func (s *Server) begin(c *gin.Context, text []byte, step string) {
 		id, err = s.store.Create(c.Request.Context(), b.Doc)
 	}
 	if err != nil {
-		s.refuseHome(c, err)
+		s.refuseHome(c, placed(text, err))
 		return
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/trips/%d/%s", id, step))
+}
+
+// placed says of the problems of a bundle where they are in a packer's words, beside the place in the file.
+func placed(text []byte, err error) error {
+	var problems bundle.Problems
+	var doc bundle.Doc
+	if !errors.As(err, &problems) || json.Unmarshal(text, &doc) != nil {
+		return err
+	}
+	told := make(bundle.Problems, len(problems))
+	for i, p := range problems {
+		told[i] = p
+		if place := doc.Place(p.Pointer); place != "" && place != p.Pointer {
+			told[i].What = bundle.Plain(place) + ": " + p.What
+		}
+	}
+	return told
 }
 
 // refuseHome comes back to the list with what is wrong with a trip that was to begin.

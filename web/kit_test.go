@@ -445,10 +445,13 @@ func TestRehearse(t *testing.T) {
 
 	// A jacket pinned into the body is suggested out of it; taking that does what it says.
 	page = s.follow("/trips/1/pins", url.Values{"version": {"1"}, "item": {"shell"}, "zone": {"body"}, "return": {"/trips/1/rehearse?drill=rain&suggest=1"}})
-	found := regexp.MustCompile(`name="zone" value="([^"]+)"><span>(?:Rain jacket) in the [^:]+: (\d+) s → (\d+) s`).FindStringSubmatch(page)
+	found := regexp.MustCompile(`(?:Rain jacket) in the [^:]+: (\d+) s → (\d+) s</span><a class="btn-ink btn-small" href="[^"]*put=shell%40([^"&]+)"`).FindStringSubmatch(page)
 	require.NotNil(t, found, "a suggestion with its effect")
-	page = s.follow("/trips/1/pins", url.Values{"version": {"2"}, "item": {"shell"}, "zone": {found[1]}, "return": {"/trips/1/rehearse?drill=rain"}})
-	assert.Contains(t, page, "In hand after "+found[3]+" s")
+	_, page = s.get("/trips/1/rehearse?drill=rain&put=shell%40" + found[3])
+	assert.Contains(t, page, "<th>With it</th>", "all six checks beside each other before it is taken")
+	assert.Equal(t, 6, strings.Count(between(page, `class="checks-change"`, "</table>"), "<tr")-1)
+	page = s.follow("/trips/1/pins", url.Values{"version": {"2"}, "item": {"shell"}, "zone": {found[3]}, "return": {"/trips/1/rehearse?drill=rain"}})
+	assert.Contains(t, page, "In hand after "+found[2]+" s")
 
 	for range 10 {
 		page = s.follow("/trips/1/drills/dusk/time", url.Values{"version": {versionOn(page)}, "seconds": {"16"}, "return": {"/trips/1/rehearse?drill=dusk"}})
@@ -472,4 +475,11 @@ func TestRehearse(t *testing.T) {
 	assert.Contains(t, body, "at least one thing")
 	page = s.follow("/trips/1/drills/own-1/remove", url.Values{"version": {versionOn(page)}, "return": {"/trips/1/rehearse"}})
 	assert.NotContains(t, page, "Bees")
+}
+
+// between is the part of a page from one mark to the next other one.
+func between(page, from, to string) string {
+	_, rest, _ := strings.Cut(page, from)
+	part, _, _ := strings.Cut(rest, to)
+	return part
 }

@@ -128,7 +128,7 @@ func (s *Server) layoutPage(c *gin.Context, t *trip, chosen string) page {
 	p.Headline = fmt.Sprintf("%s to pack: %s loose, %s tight, for %s of pack.", words.Things(sums.Packed.Pieces),
 		system.Volume(sums.Packed.LooseL), system.Volume(sums.Packed.TightL), system.Volume(t.task().Pack.StatedL()))
 	p.Detail = t.sentence() + " " + leftOutWords(t)
-	p.Body = view
+	p.Body, p.Twice = view, t.twice()
 	return p
 }
 

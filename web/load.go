@@ -200,7 +200,7 @@ func (t *trip) loadDetail() string {
 	v := t.answer.Verdict
 	said := []string{fmt.Sprintf("%s in the %s.", words.Things(len(t.plan.Placed)), unit.Small(t.task().Pack.Name))}
 	if v.Confidence != nil {
-		said = append(said, fmt.Sprintf("It fits in %.0f of 100 draws of its litres.", 100**v.Confidence))
+		said = append(said, closedWords(*v.Confidence))
 	}
 	said = append(said, provedWords(t.plan), searchedWords(t.plan))
 	if v.DividerOpen {
@@ -215,20 +215,32 @@ func (t *trip) loadDetail() string {
 // provedWords say what is proved about the zones.
 func provedWords(plan *load.Plan) string {
 	if gap := plan.Proof.Gap(); gap > 0 {
-		return fmt.Sprintf("Zones: within %.1f %% of the best possible.", max(0.1, 100*gap))
+		return fmt.Sprintf("Which zone takes what: at most %.1f %% dearer than the best there can be.", max(0.1, 100*gap))
 	}
-	return "Zones: proved to be the best possible."
+	return "Which zone takes what: proved, there is nothing better."
+}
+
+// closedWords say how sure the fit is.
+func closedWords(sure float64) string {
+	switch n := math.Round(100 * sure); n {
+	case 100:
+		return "Tried 100 times with its litres a little larger or smaller, as they may be: it always closed."
+	case 0:
+		return "Tried 100 times with its litres a little larger or smaller, as they may be: it never closed."
+	default:
+		return fmt.Sprintf("Tried 100 times with its litres a little larger or smaller, as they may be: it closed %.0f times.", n)
+	}
 }
 
 // searchedWords say how far the order is to be trusted: it is searched for, not proved.
 func searchedWords(plan *load.Plan) string {
 	switch {
 	case plan.Starts == 0:
-		return "Order: the first that goes in."
+		return "The order: the first that goes in."
 	case plan.Spread < 0.005:
-		return fmt.Sprintf("Order: searched from %d starts, all to the same end.", plan.Starts)
+		return fmt.Sprintf("The order: searched %d times from different beginnings, always to the same end.", plan.Starts)
 	}
-	return fmt.Sprintf("Order: the best of a search from %d starts, whose ends lay up to %.0f %% apart; not proved.", plan.Starts, 100*plan.Spread)
+	return fmt.Sprintf("The order: the best of %d searches from different beginnings; their ends lay up to %.0f %% apart, so there may be a better one.", plan.Starts, 100*plan.Spread)
 }
 
 // mostMissed is how many names of what a cut does not meet stand beside it; all of them are in the list of the order.
@@ -442,7 +454,11 @@ func (s *Server) pin(c *gin.Context) {
 // chooseMethod changes the answer to one of the schools' questions.
 func (s *Server) chooseMethod(c *gin.Context) {
 	key, value := c.PostForm("key"), c.PostForm("value")
-	s.change(c, "pack by "+value, func(doc bundle.Doc) error {
+	label := words.School(key, value)
+	if label == "" {
+		label = value
+	}
+	s.change(c, "way of packing: "+label, func(doc bundle.Doc) error {
 		doc.Object("method")[key] = value
 		return doc.Follow()
 	}, func(problems bundle.Problems, stale bool) { s.loadAgain(c, problems, stale) })

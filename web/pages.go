@@ -3,6 +3,7 @@ package web
 import (
 	"bytes"
 	"embed"
+	"errors"
 	"fmt"
 	"html/template"
 	"net/http"
@@ -13,6 +14,7 @@ import (
 
 	"tornister/bundle"
 	"tornister/core/unit"
+	"tornister/store"
 	"tornister/web/draw"
 )
 
@@ -56,10 +58,42 @@ type page struct {
 	Here      string // path and query, for forms to come back to
 	Path      string // of the page that is shown
 	Body      any
-	Packs     []option // that the trip can change to, where that is offered
-	Searching bool     // a better plan is being looked for
+	Twice     []twiceRow
+	Room      *roomView // the shelf or the packs, with what undo would take back there
+	Packs     []option  // that the trip can change to, where that is offered
+	Searching bool      // a better plan is being looked for
 	Alarm     string
 	Locked    bool // a password was asked for
+}
+
+// roomView is a room beside the road whose changes can be taken back.
+type roomView struct{ Name, Undo string }
+
+// roomOf is the room that a page is in, nil for none.
+func (s *Server) roomOf(c *gin.Context, page string) *roomView {
+	room, in := map[string]store.Room{"shelf": store.ShelfRoom, "packs": store.PacksRoom, "pack": store.PacksRoom}[page]
+	if !in {
+		return nil
+	}
+	label, err := s.store.LastShelfStep(c.Request.Context(), room)
+	if err != nil {
+		s.log.Warn("what undo would do is not known", "room", room, "error", err)
+	}
+	return &roomView{string(room), label}
+}
+
+// undoRoom takes the last change of the shelf or of the packs back.
+func (s *Server) undoRoom(c *gin.Context) {
+	room := store.Room(c.Param("room"))
+	if room != store.ShelfRoom && room != store.PacksRoom {
+		s.missing(c)
+		return
+	}
+	if err := s.store.UndoShelf(c.Request.Context(), room); err != nil && !errors.Is(err, store.ErrNoUndo) {
+		s.refuse(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/"+string(room))
 }
 
 // notice is a message above the work: what went wrong, or what was done.
@@ -105,6 +139,7 @@ func (s *Server) settings(c *gin.Context) {
 func (s *Server) render(c *gin.Context, status int, p page) {
 	p.Settings, p.Alarm, p.Locked = settingsOf(c), s.alarm(), s.door.locked() && p.Name != "signin"
 	p.Path = c.Request.URL.Path
+	p.Room = s.roomOf(c, p.Name)
 	if p.Here == "" {
 		p.Here = c.Request.URL.RequestURI()
 	}

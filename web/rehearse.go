@@ -51,6 +51,7 @@ type drillView struct {
 	Wet                   []string
 	Told                  string
 	Suggestions           []suggestion
+	Trial                 *placeTrial
 	Searched              bool
 	Suggest               string // address that looks for suggestions, "" when they are shown
 	Timed                 string
@@ -65,6 +66,7 @@ type groundRow struct {
 // suggestion is a thing put elsewhere, and what that does to the drill.
 type suggestion struct {
 	Item, Zone, Text string
+	Try              string // address that shows its effect on all checks
 	Piece            int
 	Key              bool
 }
@@ -220,8 +222,13 @@ func (s *Server) drill(c *gin.Context, t *trip, r *reach.Result, lies []reach.Li
 	}
 	if len(r.Wanted) > 0 {
 		v.Suggest = base + "&suggest=1"
+		v.Trial = t.tried(c.Query("put"), system, s.planner.Quickly())
 		if c.Query("suggest") != "" {
 			v.Suggestions, v.Searched = t.suggest(r, s.planner.Quickly()), true
+			for i := range v.Suggestions {
+				g := &v.Suggestions[i]
+				g.Try = base + "&put=" + url.QueryEscape(g.Item+"@"+g.Zone)
+			}
 			v.Suggest = ""
 		}
 	}
@@ -259,6 +266,30 @@ func without(plan *load.Plan, gone map[kit.Piece]bool) *load.Plan {
 	return &now
 }
 
+// placeTrial is a thing put elsewhere and what that does to all checks.
+type placeTrial struct {
+	Item, Zone, Text string
+	Effect           *trialView
+}
+
+// tried tries the place that an address names, item@zone; nil for none.
+func (t *trip) tried(put string, system unit.System, options load.Options) *placeTrial {
+	item, zone, _ := strings.Cut(put, "@")
+	i, z := t.index(item), t.task().Pack.Zone(zone)
+	if i < 0 || z == nil {
+		return nil
+	}
+	name := t.task().Items[i].Name
+	return &placeTrial{item, zone, fmt.Sprintf("%s in the %s", name, unit.Small(z.Name)), t.sideBySide(t.pinned(item, zone), options, system)}
+}
+
+// pinned is the task with a thing pinned to a zone.
+func (t *trip) pinned(item, zone string) *load.Task {
+	task := *t.task()
+	task.Pins = append(slices.DeleteFunc(slices.Clone(task.Pins), func(p load.Pin) bool { return p.Item == item }), load.Pin{Item: item, Zone: zone})
+	return &task
+}
+
 // mostSuggestions bounds the search: each is a plan of its own.
 const mostSuggestions = 14
 
@@ -291,13 +322,12 @@ func (t *trip) suggest(r *reach.Result, options load.Options) []suggestion {
 				continue
 			}
 			tried++
-			task := *t.task()
-			task.Pins = append(slices.DeleteFunc(slices.Clone(task.Pins), func(p load.Pin) bool { return p.Item == piece.ID }), load.Pin{Item: piece.ID, Zone: z.ID})
-			plan := load.Make(&task, options)
+			task := t.pinned(piece.ID, z.ID)
+			plan := load.Make(task, options)
 			if len(plan.LeftOut) > len(t.plan.LeftOut) {
 				continue
 			}
-			after := find(verdict.Rehearsed(&task, plan, own))
+			after := find(verdict.Rehearsed(task, plan, own))
 			if after == nil || after.InHandS > now-2 || len(after.Soaked) > len(r.Soaked) {
 				continue
 			}

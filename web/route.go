@@ -13,6 +13,7 @@ import (
 
 	"tornister/bundle"
 	"tornister/core/balance"
+	"tornister/core/kit"
 	"tornister/core/method"
 	"tornister/core/trail"
 	"tornister/core/unit"
@@ -67,7 +68,7 @@ var (
 func (s *Server) showRoute(c *gin.Context) {
 	s.show(c, func(t *trip) {
 		p := s.routePage(t, settingsOf(c).Units)
-		p.Packs = s.packOptions(c, t)
+		p.Packs, p.Twice = s.packOptions(c, t), t.twice()
 		s.render(c, http.StatusOK, p)
 	})
 }
@@ -212,6 +213,10 @@ func newLegRow(i int, leg trail.Leg, tr *trail.Trip, t *trip, system unit.System
 // supplyRow says whether a supply is on the list, and whether it still follows.
 func (t *trip) supplyRow(s trail.Supply, system unit.System) supplyRow {
 	row := supplyRow{Key: s.Key, Name: s.Name, Why: words.Say(s.Why, system), State: "off", Words: "not on the list"}
+	kind, _ := kit.KindOf(s.Kind)
+	if mine, _ := ownSupplies(t.task().Items, kind.Consumable); len(mine) > 0 && kind.Consumable != "" {
+		row.Words = "yours instead: " + namesOfItems(mine)
+	}
 	row.Amount = system.Mass(float64(s.Count) * s.MassG)
 	if s.Count > 1 {
 		row.Amount = fmt.Sprintf("%d × %s", s.Count, system.Mass(s.MassG))

@@ -329,15 +329,12 @@ func (v *shrinkView) packWords(known *shrinking, t *trip, system unit.System) {
 	v.PackWords = fmt.Sprintf("The smallest that takes the kit as it is: %s, %s, %s. Now it is in the %s, %s.", best.Name, system.Volume(best.Litres), whose, t.task().Pack.Name, system.Volume(now))
 }
 
-// try plans the kit after some moves and sets the checks side by side.
-func (t *trip) try(known *shrinking, keys []string, system unit.System, options load.Options) *trialView {
-	moves := pick(known.answer.Program.Moves, keys)
-	if len(moves) == 0 {
-		return nil
-	}
+// sideBySide sets the six checks of the trip beside those of a task that it would become. Both are planned alike,
+// so that like is compared with like.
+func (t *trip) sideBySide(task *load.Task, options load.Options, system unit.System) *trialView {
 	after := &trip{bundle: t.bundle}
-	after = after.judge(verdict.Of(shrink.Apply(t.task(), moves), options), system)
-	before := t.judge(verdict.Of(t.task(), options), system) // quick on both sides, so that like is compared with like
+	after = after.judge(verdict.Of(task, options), system)
+	before := t.judge(verdict.Of(t.task(), options), system)
 	v := &trialView{Words: after.sentence()}
 	if !after.plan.Fits() {
 		v.Words += " " + system.Volume(after.plan.OverL) + " too much."
@@ -347,6 +344,16 @@ func (t *trip) try(known *shrinking, keys []string, system unit.System, options 
 		ch.Changed = ch.Before.State != ch.After.State || ch.Before.Figure != ch.After.Figure
 		v.Checks = append(v.Checks, ch)
 	}
+	return v
+}
+
+// try plans the kit after some moves and sets the checks side by side.
+func (t *trip) try(known *shrinking, keys []string, system unit.System, options load.Options) *trialView {
+	moves := pick(known.answer.Program.Moves, keys)
+	if len(moves) == 0 {
+		return nil
+	}
+	v := t.sideBySide(shrink.Apply(t.task(), moves), options, system)
 	for _, m := range moves {
 		v.Keys = append(v.Keys, m.Key())
 		v.Moves = append(v.Moves, words.Say(m.What, system))

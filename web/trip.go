@@ -201,7 +201,7 @@ func pageOf(path string) string {
 	home := "/"
 	switch {
 	case part[0] == "trips" && len(part) > 2:
-		step := map[string]string{"items": "layout", "bulk": "layout", "list": "layout", "shelve": "layout", "legs": "trip", "supplies": "trip", "forecast": "trip",
+		step := map[string]string{"items": "layout", "bulk": "layout", "twice": "layout", "list": "layout", "shelve": "layout", "legs": "trip", "supplies": "trip", "forecast": "trip",
 			"drills": "rehearse", "bags": "dry", "pack": "shrink"}[part[2]]
 		home = "/trips/" + part[1] + "/" + cmp.Or(step, "load")
 		if part[2] == "items" && len(part) > 3 {

@@ -8,8 +8,8 @@ var fitWords = map[string]string{
 	"fit.over":     "%s over",
 	"fit.left-out": "%s %s. It would take %s.",
 	"fit.crammed":  "Crammed %s: it takes a knee to close it.",
-	"fit.sure":     "It fits in %.0f of 100 draws of the litres, as they are known.",
-	"fit.sure-measure": "It fits in %.0f of 100 draws of the litres, as they are known. Measuring the %s would help " +
+	"fit.sure":     "It closed in %.0f of 100 tries with its litres as they may be.",
+	"fit.sure-measure": "It closed in %.0f of 100 tries with its litres as they may be. Measuring the %s would help " +
 		"most.",
 	"fit.zone":   "%s: %s loose into %s, squeezed %s.",
 	"fit.hollow": "Hollow spot of %s, %s up and %s from the back: push something soft into it.",

@@ -37,7 +37,11 @@ func Strip(d Days) template.HTML {
 	days := max(len(meals), 1)
 	column := max(dayLeast, stripWidth/float64(days))
 	width := column * float64(days)
-	s.open("svg", "class", "strip", "viewBox", "0 0 "+num(width)+" "+num(stripHeight), "width", width, "height", stripHeight, "role", "img")
+	class := "strip"
+	if width > stripWidth {
+		class += " strip-long" // its words would become too small if it were fitted to the page
+	}
+	s.open("svg", "class", class, "viewBox", "0 0 "+num(width)+" "+num(stripHeight), "width", width, "height", stripHeight, "role", "img")
 	s.open("title")
 	fmt.Fprintf(&s, "The trip day by day: meals, legs with hours, water to carry and nights; the tables below say the same.")
 	s.close("title")

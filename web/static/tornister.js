@@ -61,7 +61,7 @@
     c: function () { return click("#compare"); },
     t: function () { return click("#try-set") || click("#try"); },
     a: function () { return click("#take"); },
-    s: function () { return click("#take-suggestion") || click("#suggest"); },
+    s: function () { return click("#suggest"); },
     w: function () { return click("#stopwatch"); },
     n: function () { return focus("#field-new") || focus("#field-trip"); },
     e: function () { return click("#edit") || focus("#field-name"); },
@@ -166,6 +166,7 @@
   }
 
   document.addEventListener("htmx:beforeRequest", function (event) {
+    undoing = event.target.id === "undo" || event.target.querySelector && event.target.matches("form") && Boolean(event.target.querySelector("#undo"));
     if (event.detail.target && event.detail.target.id === "page") {
       underway++;
     }
@@ -485,12 +486,13 @@
     var active = document.activeElement;
     var verdict = document.getElementById("verdict");
     var row = active && active.closest && active.closest("[data-thing], tr, li");
-    return { path: state.path, version: Number(state.version || 0), undo: state.undo || "", redo: state.redo || "",
+    return { path: state.path, room: state.room || "", undoing: undoing, version: Number(state.version || 0), undo: state.undo || "", redo: state.redo || "",
       verdict: verdict ? verdict.textContent : "", focused: active && active !== document.body && page.contains(active),
       id: active ? active.id : "", row: row ? Array.prototype.indexOf.call(row.parentNode.children, row) : -1, list: row ? row.parentNode.parentNode.className : "" };
   }
 
   var before = null;
+  var undoing = false;
 
   document.addEventListener("htmx:beforeSwap", function (event) {
     if (event.detail.target.id !== "page") {
@@ -510,6 +512,9 @@
   }
 
   function sayWhatChanged(now) {
+    if (now.room && now.room === before.room && now.undo !== before.undo) {
+      tell((now.undoing ? "Taken back: " + before.undo : "Done: " + now.undo) + ".");
+    }
     if (now.version > before.version && now.path.split("/")[2] === before.path.split("/")[2]) {
       if (now.redo && now.redo !== before.redo && now.redo === before.undo) {
         tell("Taken back: " + now.redo + ".");
