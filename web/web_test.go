@@ -292,7 +292,7 @@ func TestProgressAndStop(t *testing.T) {
 	assert.Contains(t, events, "event:done")
 	_, page = s.get("/trips/1/load")
 	assert.NotContains(t, page, `id="searching"`)
-	assert.Contains(t, page, "100 draws of its litres")
+	assert.Contains(t, page, "Tried 100 times")
 
 	code, _, _ = s.post("/trips/1/items/mug/remove", url.Values{"version": {"1"}, "return": {"/"}})
 	require.Equal(t, http.StatusSeeOther, code)
