@@ -11,6 +11,7 @@ import (
 	"context"
 	"fmt"
 	"log/slog"
+	"reflect"
 	"runtime/debug"
 	"sync"
 	"sync/atomic"
@@ -102,18 +103,23 @@ func (p *Planner[A]) Known(trip uint, version int) *Job[A] {
 func (p *Planner[A]) Begin(trip uint, version int, task *load.Task, about A) *Job[A] {
 	p.mu.Lock()
 	j, ok := p.jobs.Get(trip)
+	if ok && j.version != version && j.answered(task) { // what changed has nothing to do with packing
+		j = &Job[A]{About: about, trip: trip, version: version, search: j.search}
+		p.jobs.Add(trip, j)
+		p.under.Go(func() {
+			<-j.done
+			if judged, _ := j.Best(); judged != nil {
+				p.found(j, judged)
+			}
+		})
+		p.mu.Unlock()
+		return j
+	}
 	if !ok || j.version != version {
 		if ok {
 			j.Stop()
 		}
-		j = &Job[A]{
-			trip:    trip,
-			version: version,
-			About:   about,
-			task:    task,
-			ready:   make(chan struct{}),
-			done:    make(chan struct{}),
-		}
+		j = &Job[A]{About: about, trip: trip, version: version, search: &search{task: task, ready: make(chan struct{}), done: make(chan struct{})}}
 		j.ctx, j.stop = context.WithCancel(p.all)
 		p.jobs.Add(trip, j)
 		p.mu.Unlock()
@@ -243,41 +249,58 @@ type Job[A any] struct {
 	About   A // what whoever began it wants to find with it
 	trip    uint
 	version int
-	task    *load.Task
-	ctx     context.Context
-	stop    context.CancelFunc
-	trials  atomic.Int64
-	ready   chan struct{} // closed when there is a first answer
-	done    chan struct{} // closed when the search has ended
-	mu      sync.Mutex
-	judged  *verdict.Judged
+	*search
 }
 
-func (j *Job[A]) settle(judged *verdict.Judged) {
-	j.mu.Lock()
-	defer j.mu.Unlock()
-	j.judged = judged
+// search is the planning itself. Versions whose task is the same share one.
+type search struct {
+	task   *load.Task
+	ctx    context.Context
+	stop   context.CancelFunc
+	trials atomic.Int64
+	ready  chan struct{} // closed when there is a first answer
+	done   chan struct{} // closed when the search has ended
+	mu     sync.Mutex
+	judged *verdict.Judged
+}
+
+// answered reports whether there is an answer to the same task.
+func (s *search) answered(task *load.Task) bool {
+	select {
+	case <-s.ready:
+	default:
+		return false
+	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.judged != nil && reflect.DeepEqual(s.task, task)
+}
+
+func (s *search) settle(judged *verdict.Judged) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	s.judged = judged
 }
 
 // Best is the best plan there is by now, judged, and whether a better one is still looked for. It is nil when the
 // first answer failed.
-func (j *Job[A]) Best() (judged *verdict.Judged, searching bool) {
-	<-j.ready
+func (s *search) Best() (judged *verdict.Judged, searching bool) {
+	<-s.ready
 	select {
-	case <-j.done:
+	case <-s.done:
 	default:
 		searching = true
 	}
-	j.mu.Lock()
-	defer j.mu.Unlock()
-	return j.judged, searching
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.judged, searching
 }
 
 // Trials is how often the search has looked whether to go on: about its trial packings.
-func (j *Job[A]) Trials() *atomic.Int64 { return &j.trials }
+func (s *search) Trials() *atomic.Int64 { return &s.trials }
 
 // Done is closed when the search has ended.
-func (j *Job[A]) Done() <-chan struct{} { return j.done }
+func (s *search) Done() <-chan struct{} { return s.done }
 
 // Stop ends the search; what has been found so far is kept.
-func (j *Job[A]) Stop() { j.stop() }
+func (s *search) Stop() { s.stop() }

@@ -134,3 +134,24 @@ func TestSearchesStepAsideForPages(t *testing.T) {
 	assert.Positive(t, aside, "it goes on")
 	assert.Less(t, aside, job.Trials().Load()/2, "but slowly")
 }
+
+// A version whose task is the same has the same plan: nothing is searched anew, and what goes with the trip is new.
+func TestTheSameTaskIsNotPlannedAgain(t *testing.T) {
+	t.Parallel()
+	p := planner.New[string](planner.Options{})
+	t.Cleanup(p.Close)
+	first := p.Begin(1, 1, task(t), "one")
+	<-first.Done()
+	was, _ := first.Best()
+	second := p.Begin(1, 2, task(t), "two")
+	is, searching := second.Best()
+	assert.Same(t, was, is)
+	assert.False(t, searching)
+	assert.Equal(t, "two", second.About)
+	assert.Same(t, second, p.Known(1, 2))
+	other := task(t)
+	other.Items[0].MassG++
+	third := p.Begin(1, 3, other, "three")
+	is, _ = third.Best()
+	assert.NotSame(t, was, is)
+}

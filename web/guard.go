@@ -17,6 +17,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"tornister/bundle"
+	"tornister/hook"
 	"tornister/internal/release"
 	"tornister/planner"
 	"tornister/store"
@@ -31,6 +32,7 @@ type Options struct {
 	Secure   bool     // served over TLS
 	Log      *slog.Logger
 	Planner  planner.Options
+	Scale    hook.Service // a hanging scale; none without an address
 }
 
 // answersTo reports whether the interface is served under the host of a request. A page of another site that has its

@@ -43,6 +43,7 @@ type Server struct {
 	planner *planner.Planner[tripRead]
 	shrunk  shrunk
 	uploads uploads
+	held    held
 	pages   *pages
 	options Options
 	door    *door
@@ -204,6 +205,13 @@ func (s *Server) routes(r *gin.Engine) {
 		}
 		return err
 	}))
+	trip.GET("/weigh", s.showWeigh)
+	trip.GET("/scale", s.needle)
+	trip.POST("/weighings", s.addWeighing)
+	trip.POST("/weighings/:at/remove", s.removeWeighing)
+	trip.POST("/masses", s.takeMasses)
+	trip.POST("/tare", s.tare)
+	trip.POST("/seen", s.sawPack)
 	trip.GET("/along", s.showAlong)
 	trip.POST("/along", s.tickAlong)
 	r.NoRoute(s.missing)

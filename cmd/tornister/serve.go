@@ -20,6 +20,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"tornister/demo/seed"
+	"tornister/hook"
 	"tornister/standin/forecast"
 	"tornister/store"
 	"tornister/weather"
@@ -29,6 +30,8 @@ import (
 // service is how the interface is served.
 type service struct {
 	address, forecasts string
+	scale              string
+	simulated          bool // the scale is the stand-in
 	hosts              []string
 	open               bool
 	tls                bool
@@ -68,6 +71,7 @@ func serveCommand() *cobra.Command {
 		},
 	}
 	s.flags(cmd, "127.0.0.1:7352", "requests")
+	cmd.Flags().StringVar(&s.scale, "scale", "", "address of a hanging scale that serves its samples; empty asks none")
 	cmd.Flags().StringVar(&s.forecasts, "forecast", "http://"+forecastAddress, "address of the forecast service; empty asks nobody")
 	cmd.Flags().BoolVar(&s.open, "open", false, "ask nobody for a password, also on a network: whoever reaches it can read and change everything")
 	cmd.Flags().BoolVar(&s.tls, "tls", false, "encrypt, with a certificate made here and kept beside the database")
@@ -213,6 +217,13 @@ func demoCommand() *cobra.Command {
 			defer listener.Close()
 			go func() { _ = forecastServer(forecast.Fine).Serve(listener) }()
 			s.forecasts, s.warm = "http://"+listener.Addr().String(), true
+			hanging, err := net.Listen("tcp", "127.0.0.1:0")
+			if err != nil {
+				return fmt.Errorf("no place for the simulated scale: %w", err)
+			}
+			defer hanging.Close()
+			go func() { _ = scaleServer().Serve(hanging) }()
+			s.scale, s.simulated = "http://"+hanging.Addr().String(), true
 			return s.serve(cmd, kept, options)
 		},
 	}
@@ -227,6 +238,7 @@ func (s *service) serve(cmd *cobra.Command, kept *store.Store, options web.Optio
 		return err
 	}
 	options.Log = log
+	options.Scale = hook.Service{URL: strings.TrimSuffix(s.scale, "/"), Simulated: s.simulated}
 	slog.SetDefault(log)
 	handler, err := web.New(kept, weather.Service{URL: strings.TrimSuffix(s.forecasts, "/")}, options)
 	if err != nil {

@@ -80,6 +80,7 @@ type Item struct {
 	Group      string   `json:"group,omitempty"`
 	Count      int      `json:"count"`
 	MassG      float64  `json:"mass_g"`
+	MassFrom   string   `json:"mass_from,omitempty"` // weighed, label or guess
 	Shape      Shape    `json:"shape"`
 	Measured   Measured `json:"measured"`
 	Spread     float64  `json:"uncertainty,omitempty"` // relative standard uncertainty of the litres; 0 follows Measured

@@ -469,6 +469,49 @@
     box.focus();
   });
 
+  // The needle of the scale: it turns with each sample, and a reading can be kept when it has settled.
+  var hanging = null;
+  var hangingOn = "";
+
+  function listenToScale() {
+    var says = document.getElementById("needle-says");
+    var address = says ? says.getAttribute("data-stream") : "";
+    if (address === hangingOn) {
+      return;
+    }
+    if (hanging) {
+      hanging.close();
+      hanging = null;
+    }
+    hangingOn = address;
+    if (!address) {
+      return;
+    }
+    hold(false);
+    hanging = new EventSource(address);
+    var last = "";
+    hanging.addEventListener("needle", function (event) {
+      var now = JSON.parse(event.data);
+      var needle = document.getElementById("needle");
+      var words = document.getElementById("needle-says");
+      if (!needle || !words) {
+        return;
+      }
+      var g = Math.max(0, Math.min(Number(needle.dataset.most) * 1.03, now.g));
+      needle.setAttribute("transform", "rotate(" + (Number(needle.dataset.zero) + g * Number(needle.dataset.turn) / 1000) + " " + needle.dataset.x + " " + needle.dataset.y + ")");
+      if (now.says !== last) {
+        words.textContent = now.says;
+        last = now.says;
+      }
+      words.dataset.state = now.state;
+      hold(now.state === "settled");
+    });
+  }
+
+  function hold(can) {
+    document.querySelectorAll("[data-hold]").forEach(function (button) { button.disabled = !can; });
+  }
+
   // What was done is said in one line; a verdict that changed is announced.
   var quiet = null;
 
@@ -566,6 +609,7 @@
     showPlaying();
     showStep();
     listen();
+    listenToScale();
   });
 
   // On a narrow screen the road is scrolled to the step one is at.
@@ -580,6 +624,7 @@
   document.addEventListener("DOMContentLoaded", function () {
     showStep();
     listen();
+    listenToScale();
     takeUp();
   });
 })();
