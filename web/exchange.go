@@ -345,6 +345,15 @@ func (s *Server) exportDates(c *gin.Context) {
 				list = append(list, dates.Dated{Key: key, Name: it.Name, Day: it.Expires, Note: "On the list of " + t.Doc.Name()})
 			}
 		}
+		if start, _, ok := t.task().Trip.Times(); ok {
+			for i, leg := range t.task().Trip.Legs {
+				note := fmt.Sprintf("%.1f km, %.1f h", leg.Km, leg.Walking())
+				if leg.Water {
+					note += ", water where it ends"
+				}
+				list = append(list, dates.Dated{Key: fmt.Sprintf("trip-%d-leg-%d", t.ID, i+1), Name: cmp.Or(leg.Name, fmt.Sprintf("Leg %d", i+1)), Day: start.AddDate(0, 0, leg.Day-1).Format(time.DateOnly), Note: t.Doc.Name() + ": " + note})
+			}
+		}
 		s.calendar(c, list)
 	})
 }

@@ -44,6 +44,7 @@ type Server struct {
 	shrunk  shrunk
 	uploads uploads
 	held    held
+	ways    ways
 	pages   *pages
 	options Options
 	door    *door
@@ -205,6 +206,7 @@ func (s *Server) routes(r *gin.Engine) {
 		}
 		return err
 	}))
+	trip.GET("/way", s.showWay)
 	trip.GET("/weigh", s.showWeigh)
 	trip.GET("/scale", s.needle)
 	trip.POST("/weighings", s.addWeighing)

@@ -258,7 +258,7 @@ type checkView struct {
 // steps of the road; those without a page have no path.
 var steps = []struct{ name, path string }{
 	{"Trip", "trip"}, {"Lay out", "layout"}, {"Shrink", "shrink"}, {"Keep dry", "dry"}, {"Load", "load"},
-	{"Rehearse", "rehearse"}, {"Weigh in", "weigh"}, {"On the way", ""}, {"Look back", ""},
+	{"Rehearse", "rehearse"}, {"Weigh in", "weigh"}, {"On the way", "way"}, {"Look back", ""},
 }
 
 // shell fills what is around every page of a trip.
@@ -292,6 +292,9 @@ func (t *trip) stepState(step string) (state, word string) {
 	}
 	if step == "weigh" {
 		return t.weighed()
+	}
+	if step == "way" {
+		return "", count(len(t.task().Trip.Legs), "leg")
 	}
 	if step == "dry" {
 		check := t.check("dry")

@@ -150,6 +150,33 @@ func TestCardAsAFile(t *testing.T) {
 	assert.Contains(t, problems, ".pdf")
 }
 
+// The days of a trip, with what-ifs; weighings against the list; bad words are refused with what is understood.
+func TestDaysAndWeigh(t *testing.T) {
+	t.Parallel()
+	code, out, problems := run(t, string(demo.LoneWalker), "days", "-", "--if", "rain")
+	assert.Zero(t, code, problems)
+	var told struct {
+		Stops   []struct{ Kind string }
+		Hardest map[string]int
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &told))
+	assert.Len(t, told.Stops, 9)
+	assert.Contains(t, told.Hardest, "weight")
+	code, _, problems = run(t, string(demo.LoneWalker), "days", "-", "--if", "dry=77")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, problems, "dry=LEG")
+	code, _, problems = run(t, string(demo.LoneWalker), "weigh", "-")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, problems, "/weighings")
+	with := strings.Replace(string(demo.LoneWalker), `"format": "tornister"`, `"weighings": [{"what": "pack", "g": 19400}, {"what": ["pot"], "scale": "kitchen", "g": 150}], "format": "tornister"`, 1)
+	code, out, problems = run(t, with, "weigh", "-")
+	assert.Equal(t, exitNoFit, code, problems)
+	assert.Contains(t, out, `"foreign_g"`)
+	code, _, problems = run(t, strings.Replace(with, "19400", "300000", 1), "weigh", "-")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, problems, "/weighings/0/g")
+}
+
 // An order is judged: what it costs beside the planned one, and a bad one is refused with place and mend.
 func TestJudgeAnOrder(t *testing.T) {
 	t.Parallel()

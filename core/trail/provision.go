@@ -37,7 +37,8 @@ const (
 	foodTight        = 2.3
 )
 
-var mealShare = map[Meal]float64{Breakfast: 0.22, Lunch: 0.38, Dinner: 0.40} // lunch with what is eaten on the move
+// MealShare is the share of a day's food that a meal takes; lunch with what is eaten on the move.
+var MealShare = map[Meal]float64{Breakfast: 0.22, Lunch: 0.38, Dinner: 0.40}
 var mealG = map[Meal]float64{Breakfast: 150, Lunch: 320, Dinner: 190}
 
 // KcalPerG is the energy of food of the given make-up in grams, by Atwater's factors 4, 4 and 9 kcal/g.
@@ -63,7 +64,7 @@ const (
 	meltKJ           = 334.0
 	gasKJ            = 46.0 // per gram
 	Efficiency       = 0.5
-	streamC          = 8.0
+	StreamC          = 8.0 // degrees of a stream's water
 	gasReserve       = 1.15
 	breakfastBoiledL = 0.7
 	dinnerBoiledL    = 1.1
@@ -140,7 +141,7 @@ func (t *Trip) food(days [][]Meal, school string) []Supply {
 		share := 0.0
 		var names []string
 		for _, m := range meals {
-			share += mealShare[m]
+			share += MealShare[m]
 			names = append(names, string(m))
 		}
 		if share > 0 {
@@ -182,8 +183,8 @@ func (t *Trip) gas(days [][]Meal) []Supply {
 		return nil
 	}
 	efficiency := orDefault(t.Eating.Efficiency, Efficiency)
-	need := GasG(litres, streamC, t.snowy(), efficiency) * gasReserve
-	source := fact.Of("trail.from-stream", fact.Celsius(streamC))
+	need := GasG(litres, StreamC, t.snowy(), efficiency) * gasReserve
+	source := fact.Of("trail.from-stream", fact.Celsius(StreamC))
 	if t.snowy() {
 		source = fact.Of("trail.from-snow")
 	}

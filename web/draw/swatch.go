@@ -25,6 +25,9 @@ func SwatchOf(colour Colour, it *kit.Item) template.HTML {
 	return swatch(hatchID(colour, classOf(colour, it)))
 }
 
+// HatchSwatch is the swatch of a hatching by its name, such as need0.
+func HatchSwatch(name, word string) Swatch { return Swatch{Word: word, SVG: swatch("hatch-" + name)} }
+
 func swatch(hatch string) template.HTML {
 	var s sheet
 	s.open("svg", "class", "swatch", "viewBox", "0 0 16 16", "width", 16, "height", 16, "aria-hidden", "true", "focusable", "false")

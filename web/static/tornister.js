@@ -291,8 +291,12 @@
 
   // A thing in the drawing is chosen like its line in the list, one on the groundsheet like its line in the table.
   document.addEventListener("click", function (event) {
-    var thing = event.target.closest("svg [data-step], svg [data-line]");
+    var thing = event.target.closest("svg [data-step], svg [data-line], svg [data-stop]");
     if (!thing) {
+      return;
+    }
+    if (thing.hasAttribute("data-stop")) {
+      document.querySelectorAll(".stops [data-order]")[Number(thing.getAttribute("data-stop"))].click();
       return;
     }
     if (thing.hasAttribute("data-line")) {

@@ -1,0 +1,153 @@
+package days_test
+
+import (
+	"math"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tornister/bundle"
+	"tornister/core/days"
+	"tornister/core/load"
+	"tornister/core/trail"
+	"tornister/core/verdict"
+	"tornister/demo"
+)
+
+var quick = load.Options{Seed: 1, Quick: true}
+
+func walker(t testing.TB) *load.Task {
+	b, err := bundle.Read(demo.LoneWalker)
+	require.NoError(t, err)
+	return &b.Task
+}
+
+// Nothing appears and nothing vanishes: what was there at the start and was filled is there at the end, eaten,
+// burned or drunk. Wet cloth is rain's. At every stop the sums are those of the kit that is packed there.
+func TestMassBalance(t *testing.T) {
+	t.Parallel()
+	for _, whatIf := range []days.WhatIf{{}, {Rain: true}, {Full: true}, {Companion: true}, {Dry: []int{3}}} {
+		stops := days.Stops(walker(t), whatIf, nil, quick)
+		require.NotEmpty(t, stops)
+		sum := stops[0].Have.Total()
+		for i, s := range stops {
+			if i > 0 {
+				sum += s.Filled - s.Eaten - s.Burned - s.Drunk
+			}
+			assert.InDelta(t, sum, s.Have.Total()-s.Have.Wet, 0.5, "%+v stop %d", whatIf, i)
+			packed := s.Task.Pack.MassG
+			for _, it := range s.Task.Items {
+				if it.Carry == "pack" {
+					packed += it.TotalG()
+				}
+			}
+			assert.InDelta(t, packed, s.Have.Total(), 1, "%+v stop %d", whatIf, i)
+			assert.GreaterOrEqual(t, s.Have.Water, -1e-9)
+		}
+	}
+}
+
+// The start of a trip is the plain plan of its kit.
+func TestTheStartIsThePlainPlan(t *testing.T) {
+	t.Parallel()
+	task := walker(t)
+	stops := days.Stops(task, days.WhatIf{}, nil, quick)
+	plain := verdict.Of(task, quick)
+	assert.Equal(t, plain.Plan.Arrangement(), stops[0].Judged.Plan.Arrangement())
+	assert.InDelta(t, plain.Balance.MassG, stops[0].Judged.Balance.MassG, 1e-6)
+}
+
+// The lone walker: a start, five legs, three nights. Meals, gas and water as the trip works them out: all day food
+// is eaten at the end but the spare meal, the gas is what eight litres and some boiled take (trade sheet: 12 to 15
+// g a litre), the long dry stretch is the heaviest water.
+func TestTheLoneWalker(t *testing.T) {
+	t.Parallel()
+	task := walker(t)
+	stops := days.Stops(task, days.WhatIf{}, nil, quick)
+	kinds := map[days.Kind]int{}
+	for _, s := range stops {
+		kinds[s.Kind]++
+	}
+	assert.Equal(t, map[days.Kind]int{days.Start: 1, days.LegEnd: 2, days.Evening: 3, days.Morning: 3}, kinds)
+	last := stops[len(stops)-1]
+	spare := 0.0
+	for _, it := range task.Items {
+		if it.Kind == "spare-meal" {
+			spare = it.TotalG()
+		}
+	}
+	assert.InDelta(t, spare, last.Have.Food, 1)
+	burned, boiled := 0.0, trail.BoiledL(task.Trip.Meals())
+	for _, s := range stops {
+		burned += s.Burned
+		assert.False(t, s.Empty, "%s, day %d: it was planned with enough water", s.Place, s.Day)
+	}
+	assert.Greater(t, burned/boiled, 12.0)
+	assert.Less(t, burned/boiled, 19.0)
+	most := 0
+	for i, s := range stops[1:] {
+		if s.Have.Water >= stops[most].Have.Water-1 || most == 0 {
+			most = i + 1
+		}
+	}
+	assert.Equal(t, 2, stops[most].Day, "before the stretch with the dry cave")
+	assert.Greater(t, stops[0].Judged.Balance.MassG, last.Judged.Balance.MassG)
+}
+
+// Things keep their places from morning to morning: fewer are moved than when each stop is planned from nothing.
+func TestHabitsLast(t *testing.T) {
+	t.Parallel()
+	stops := days.Stops(walker(t), days.WhatIf{}, nil, quick)
+	days.FromNothing(stops, quick)
+	moved, fresh := 0, 0
+	for _, s := range stops[1:] {
+		moved += len(s.Moves)
+		fresh += s.Fresh
+	}
+	t.Logf("%d things moved on the way, %d when each stop is planned from nothing", moved, fresh)
+	assert.LessOrEqual(t, moved, fresh)
+}
+
+// What if: rain makes the shelter heavier by a quarter, a companion's load is six kilograms more, a source that
+// has run dry makes the stretch before it longer.
+func TestWhatIf(t *testing.T) {
+	t.Parallel()
+	plain := days.Stops(walker(t), days.WhatIf{}, nil, quick)
+	wet := days.Stops(walker(t), days.WhatIf{Rain: true}, nil, quick)
+	heavy := days.Stops(walker(t), days.WhatIf{Companion: true}, nil, quick)
+	dry := days.Stops(walker(t), days.WhatIf{Dry: []int{1}}, nil, quick)
+	require.Len(t, wet, len(plain))
+	for i := range wet {
+		if wet[i].Kind == days.Morning {
+			assert.Greater(t, wet[i].Have.Wet, 100.0)
+		}
+		assert.InDelta(t, 6000, heavy[i].Have.Total()-plain[i].Have.Total(), 1)
+	}
+	assert.True(t, dry[1].Have.Water < plain[1].Have.Water, "nothing is filled at a dry source")
+	assert.Equal(t, 0, days.Hardest(heavy, "weight"))
+}
+
+// A trip without legs has a day's walking each day; one of a single day has one way.
+func TestTripsWithoutLegs(t *testing.T) {
+	t.Parallel()
+	task := walker(t)
+	task.Trip.Legs = nil
+	stops := days.Stops(task, days.WhatIf{}, nil, quick)
+	assert.Len(t, stops, 1+task.Trip.Days+task.Trip.Nights)
+	task.Trip.Days, task.Trip.Nights, task.Trip.Start, task.Trip.End = 1, 0, "", ""
+	assert.Len(t, days.Stops(task, days.WhatIf{}, nil, quick), 2)
+}
+
+func BenchmarkTheWay(b *testing.B) {
+	task := walker(b)
+	for b.Loop() {
+		begin := time.Now()
+		stops := days.Stops(task, days.WhatIf{}, nil, quick)
+		b.ReportMetric(time.Since(begin).Seconds()/float64(len(stops)), "s/stop")
+		if math.IsNaN(stops[0].Have.Total()) {
+			b.Fatal()
+		}
+	}
+}

@@ -1,0 +1,335 @@
+package web
+
+import (
+	"fmt"
+	"html/template"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+
+	"github.com/gin-gonic/gin"
+
+	"tornister/core/days"
+	"tornister/core/unit"
+	"tornister/core/verdict"
+	"tornister/web/draw"
+)
+
+// stopsView is the step On the way.
+type stopsView struct {
+	Picture  template.HTML
+	Legend   []draw.Swatch
+	Stops    []stopRow
+	Chosen   *stopView
+	Hardest  []hardestRow
+	Switches []switchRow
+	Changed  []string // by the what-ifs, in words
+	NoLegs   bool
+}
+
+type stopRow struct {
+	Number                                        int
+	Href, Name, Mass, Water, Food, Squeeze, Moves string
+	State                                         string
+	Chosen                                        bool
+	Small                                         template.HTML
+}
+
+type stopView struct {
+	Name, Verdict, Since string
+	Drawing              template.HTML
+	Moves                []string
+	Checks               []checkView
+	Effort               string
+	Order                []string
+}
+
+type hardestRow struct{ Check, Words, Href, State string }
+
+type switchRow struct {
+	Name, Label string
+	On          bool
+}
+
+// ways are the ways that were gone through last, by trip, version and what-ifs: some tenths of a second each.
+type ways struct {
+	mu    sync.Mutex
+	known map[string][]days.Stop
+	order []string
+}
+
+// mostRoads is how many are kept.
+const mostRoads = 24
+
+// of gives a way, made once.
+func (w *ways) of(key string, make func() []days.Stop) []days.Stop {
+	w.mu.Lock()
+	stops, is := w.known[key]
+	w.mu.Unlock()
+	if is {
+		return stops
+	}
+	stops = make()
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	if w.known == nil {
+		w.known = map[string][]days.Stop{}
+	}
+	if w.known[key] = stops; !slices.Contains(w.order, key) {
+		w.order = append(w.order, key)
+	}
+	if len(w.order) > mostRoads {
+		delete(w.known, w.order[0])
+		w.order = w.order[1:]
+	}
+	return stops
+}
+
+// whatIfOf reads the switches of an address.
+func whatIfOf(c *gin.Context) (w days.WhatIf, query url.Values) {
+	query = url.Values{}
+	for _, on := range c.QueryArray("if") {
+		leg, dry := strings.CutPrefix(on, "dry-")
+		switch {
+		case on == "rain":
+			w.Rain = true
+		case on == "full":
+			w.Full = true
+		case on == "companion":
+			w.Companion = true
+		case dry:
+			n, err := strconv.Atoi(leg)
+			if err != nil {
+				continue
+			}
+			w.Dry = append(w.Dry, n)
+		default:
+			continue
+		}
+		query.Add("if", on)
+	}
+	return w, query
+}
+
+// way goes through the trip's stops.
+func (s *Server) way(c *gin.Context, t *trip, whatIf days.WhatIf, query url.Values) []days.Stop {
+	defer s.planner.Wait()()
+	return s.ways.of(fmt.Sprintf("%d %d %t %s", t.ID, t.Version, t.better, query.Encode()), func() []days.Stop {
+		options := s.planner.Quickly()
+		options.Stop = nil // its own budget ends it; a clock would end the last stops first
+		return days.Stops(t.task(), whatIf, t.judged, options)
+	})
+}
+
+func (s *Server) showWay(c *gin.Context) {
+	s.show(c, func(t *trip) {
+		whatIf, query := whatIfOf(c)
+		stops := s.way(c, t, whatIf, query)
+		chosen, err := strconv.Atoi(c.Query("stop"))
+		if err != nil || chosen < 1 || chosen > len(stops) {
+			chosen = 1
+		}
+		p := t.shell("way", "On the way")
+		v := &stopsView{NoLegs: len(t.task().Trip.Legs) == 0}
+		href := func(stop int) string {
+			q := url.Values{"stop": {strconv.Itoa(stop)}, "if": query["if"]}
+			return fmt.Sprintf("/trips/%d/way?%s", t.ID, q.Encode())
+		}
+		var drawn []draw.WayStop
+		for i := range stops {
+			stop := &stops[i]
+			row, picture := t.stopRow(stops, i)
+			row.Href, row.Chosen, picture.Chosen = href(i+1), i+1 == chosen, i+1 == chosen
+			row.Small = draw.Small(t.stopScene(stop))
+			v.Stops, drawn = append(v.Stops, row), append(drawn, picture)
+		}
+		v.Picture = draw.Way(drawn, t.system)
+		for _, part := range draw.WayParts {
+			v.Legend = append(v.Legend, draw.HatchSwatch(part.Hatch, part.Name))
+		}
+		v.Chosen = t.stopView(stops, chosen-1)
+		for _, name := range verdict.Names {
+			at := days.Hardest(stops, name)
+			check := t.at(&stops[at]).check(name)
+			v.Hardest = append(v.Hardest, hardestRow{check.Name, fmt.Sprintf("%s: %s %s", stopName(stops, at), check.Figure, check.Detail), href(at + 1), check.State})
+		}
+		v.Switches = t.switches(whatIf)
+		if len(query) > 0 {
+			v.Changed = t.changed(s.way(c, t, days.WhatIf{}, url.Values{}), stops)
+		}
+		p.Headline, p.Detail = t.wayWords(stops)
+		p.Body = v
+		s.render(c, http.StatusOK, p)
+	})
+}
+
+// at is the trip as it stands at a stop.
+func (t *trip) at(stop *days.Stop) *trip { return t.judge(stop.Judged, t.system) }
+
+func (t *trip) stopScene(stop *days.Stop) draw.Scene {
+	scene := t.at(stop).scene(look{plane: -1}, t.system)
+	scene.Pack = &stop.Task.Pack
+	return scene
+}
+
+// stopName says where and when a stop is.
+func stopName(stops []days.Stop, at int) string {
+	s := &stops[at]
+	switch s.Kind {
+	case days.Start:
+		return "Start"
+	case days.Morning:
+		return strings.TrimSuffix(fmt.Sprintf("Morning, day %d, %s", s.Day, s.Place), ", ")
+	case days.Evening:
+		return strings.TrimSuffix(fmt.Sprintf("Evening, day %d, %s", s.Day, s.Place), ", ")
+	}
+	if at == len(stops)-1 {
+		return "The end"
+	}
+	return fmt.Sprintf("After leg %d, day %d", s.Leg, s.Day)
+}
+
+func (t *trip) stopRow(stops []days.Stop, i int) (stopRow, draw.WayStop) {
+	s := &stops[i]
+	plan := s.Judged.Plan
+	state := string(s.Judged.Check("fit").State)
+	row := stopRow{Number: i + 1, Name: stopName(stops, i), Mass: t.system.Mass(s.Judged.Balance.MassG), Water: t.system.Volume(s.Have.Water / 1000), Food: t.system.Mass(s.Have.Food),
+		Squeeze: fmt.Sprintf("%.0f in 100", 100*plan.Squeeze), Moves: strconv.Itoa(len(s.Moves)), State: state}
+	if !plan.Fits() {
+		row.Squeeze = fmt.Sprintf("%s out", count(len(plan.LeftOut), "thing"))
+	}
+	night := i+1 < len(stops) && stops[i+1].Kind == days.Morning
+	a := s.Have
+	return row, draw.WayStop{Name: row.Name, Parts: []float64{a.Base, a.Food, a.Fuel, a.Water, a.Wet, a.Rubbish}, Squeeze: plan.Squeeze, Fits: plan.Fits(), State: state, Night: night}
+}
+
+// stopView is the chosen stop, large.
+func (t *trip) stopView(stops []days.Stop, i int) *stopView {
+	s := &stops[i]
+	then := t.at(s)
+	v := &stopView{Name: stopName(stops, i), Verdict: then.sentence(), Drawing: draw.Cutaway(t.stopScene(s)).SVG}
+	var since []string
+	for _, part := range []struct {
+		g    float64
+		word string
+	}{{s.Eaten, "eaten"}, {s.Burned, "of gas burned"}, {s.Drunk, "of water drunk"}, {s.Filled, "of water filled"}} {
+		if part.g >= 1 {
+			since = append(since, t.system.Mass(part.g)+" "+part.word)
+		}
+	}
+	if len(since) > 0 {
+		v.Since = "Since the stop before: " + strings.Join(since, ", ") + "."
+	}
+	if s.Have.Wet >= 1 {
+		v.Since += fmt.Sprintf(" The shelter carries %s of wet.", t.system.Mass(s.Have.Wet))
+	}
+	if s.Empty {
+		v.Since += fmt.Sprintf(" The water ran out on the way here: %s were lacking.", t.system.Volume(s.Short))
+	}
+	zones := map[string]string{"": "outside"}
+	for j := range s.Task.Pack.Zones {
+		zones[s.Task.Pack.Zones[j].ID] = unit.Small(s.Task.Pack.Zones[j].Name)
+	}
+	names := map[string]string{}
+	for j := range s.Task.Items {
+		names[s.Task.Items[j].ID] = s.Task.Items[j].Name
+	}
+	for _, m := range s.Moves {
+		v.Moves = append(v.Moves, fmt.Sprintf("%s: from the %s to the %s.", names[m.Item], zones[m.From], zones[m.To]))
+	}
+	for _, name := range verdict.Names {
+		v.Checks = append(v.Checks, then.check(name))
+	}
+	if s.NextW > 0 {
+		v.Effort = fmt.Sprintf("The leg from here takes some %.0f W under this load (Pandolf, Givoni and Goldman 1977): to compare legs with, not to plan food.", s.NextW)
+	}
+	if s.Kind == days.Evening { // the last in comes out first
+		placed := s.Judged.Plan.Placed
+		for j := len(placed) - 1; j >= 0; j-- {
+			if p := &placed[j]; p.Inside == "" && (p.Piece.Use.When == "arrival" || p.Piece.Use.When == "camp") && len(v.Order) < 12 {
+				v.Order = append(v.Order, fmt.Sprintf("%s, %s", placementName(p), unit.Small(p.Zone.Name)))
+			}
+		}
+	}
+	return v
+}
+
+// switches are the what-ifs that this trip has.
+func (t *trip) switches(w days.WhatIf) []switchRow {
+	list := []switchRow{{"rain", "It rains every day", w.Rain}, {"companion", "A companion's load is taken over (6 kg, 16 L)", w.Companion}, {"full", "All vessels are filled at every source", w.Full}}
+	for i, leg := range t.task().Trip.Legs {
+		if leg.Water && i < len(t.task().Trip.Legs)-1 {
+			name := leg.Name
+			if name == "" {
+				name = fmt.Sprintf("leg %d", i+1)
+			}
+			list = append(list, switchRow{fmt.Sprintf("dry-%d", i+1), "No water after " + name, slices.Contains(w.Dry, i+1)})
+		}
+	}
+	return list
+}
+
+// changed says what the what-ifs change, stop by stop, as far as it matters.
+func (t *trip) changed(before, after []days.Stop) (said []string) {
+	for i := range min(len(before), len(after)) {
+		a, b := &before[i], &after[i]
+		var words []string
+		if d := b.Judged.Balance.MassG - a.Judged.Balance.MassG; d >= 100 || d <= -100 {
+			words = append(words, signed(t.system.Mass, d))
+		}
+		if a.Judged.Plan.Fits() && !b.Judged.Plan.Fits() {
+			words = append(words, fmt.Sprintf("it does not fit any more: %s out", count(len(b.Judged.Plan.LeftOut), "thing")))
+		}
+		if b.Empty && !a.Empty {
+			words = append(words, fmt.Sprintf("the water runs out on the way: %s lacking", t.system.Volume(b.Short)))
+		}
+		for _, name := range verdict.Names {
+			was, is := a.Judged.Check(name).State, b.Judged.Check(name).State
+			if was != is {
+				words = append(words, fmt.Sprintf("%s %s instead of %s", name, is, was))
+			}
+		}
+		if len(words) > 0 {
+			said = append(said, fmt.Sprintf("%s: %s.", stopName(after, i), strings.Join(words, "; ")))
+		}
+	}
+	if len(said) == 0 {
+		said = []string{"Nothing that matters."}
+	}
+	return said
+}
+
+func (t *trip) wayWords(stops []days.Stop) (headline, detail string) {
+	first, last := stops[0].Judged.Balance.MassG, stops[len(stops)-1].Judged.Balance.MassG
+	out, empty, moves := 0, 0, 0
+	for i := range stops {
+		if !stops[i].Judged.Plan.Fits() {
+			out++
+		}
+		if stops[i].Empty {
+			empty++
+		}
+		moves += len(stops[i].Moves)
+	}
+	headline = fmt.Sprintf("%s on the back at the start, %s at the end.", t.system.Mass(first), t.system.Mass(last))
+	switch {
+	case empty > 0:
+		headline = fmt.Sprintf("The water runs out %s.", timesWord(empty))
+	case out > 0:
+		headline = fmt.Sprintf("The pack does not close at %s.", count(out, "stop"))
+	}
+	return headline, fmt.Sprintf("%s, each packed for trial from how it was packed before; %s in all.", unit.Capital(count(len(stops), "stop")), count(moves, "move"))
+}
+
+func timesWord(n int) string {
+	switch n {
+	case 1:
+		return "once"
+	case 2:
+		return "twice"
+	}
+	return fmt.Sprintf("%d times", n)
+}
