@@ -54,6 +54,9 @@ func complete(doc Doc) (*Bundle, error) {
 			return nil, problem("/pins", err.Error(), "compare the file with the published schema")
 		}
 	}
+	if h := doc.Hand(); h.Room != nil {
+		b.Task.Room = h.Room.Mean
+	}
 	a := &assumptions{}
 	a.pack(&b.Task.Pack, doc["pack"].(map[string]any))
 	for i, raw := range doc.List("items") {

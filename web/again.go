@@ -32,7 +32,14 @@ func (s *Server) again(c *gin.Context) {
 	trip := doc.Object("trip")
 	trip["name"] = fmt.Sprintf("%s, again", state.Doc.Name())
 	moveDates(trip, time.Now())
-	if err := doc.Follow(); err != nil {
+	for _, key := range []string{"look_back", "seen", "weighings"} { // these are of the trip that is over
+		delete(doc, key)
+	}
+	err = s.begunWith(c, doc)
+	if err == nil {
+		err = doc.Follow()
+	}
+	if err != nil {
 		s.refuseHome(c, err)
 		return
 	}

@@ -155,7 +155,11 @@ func (s *Server) createTrip(c *gin.Context) {
 		}
 	}
 	doc := bundle.Doc{"format": "tornister", "version": bundle.Number(1), "pack": pack, "items": []any{}, "trip": trip}
-	if err := doc.Follow(); err != nil {
+	err = s.begunWith(c, doc)
+	if err == nil {
+		err = doc.Follow()
+	}
+	if err != nil {
 		s.refuseHome(c, err)
 		return
 	}

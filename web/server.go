@@ -207,6 +207,11 @@ func (s *Server) routes(r *gin.Engine) {
 		return err
 	}))
 	trip.GET("/way", s.showWay)
+	trip.GET("/back", s.showBack)
+	trip.POST("/back", s.answerBack)
+	trip.POST("/back/left", s.leftBack)
+	trip.POST("/back/count", s.countBack)
+	trip.POST("/back/learned", s.takeLearned)
 	trip.GET("/weigh", s.showWeigh)
 	trip.GET("/scale", s.needle)
 	trip.POST("/weighings", s.addWeighing)

@@ -202,7 +202,7 @@ func pageOf(path string) string {
 	switch {
 	case part[0] == "trips" && len(part) > 2:
 		step := map[string]string{"items": "layout", "bulk": "layout", "twice": "layout", "list": "layout", "shelve": "layout", "legs": "trip", "supplies": "trip", "forecast": "trip",
-			"drills": "rehearse", "bags": "dry", "weighings": "weigh", "masses": "weigh", "tare": "weigh", "seen": "weigh", "pack": "shrink"}[part[2]]
+			"drills": "rehearse", "bags": "dry", "weighings": "weigh", "back": "back", "masses": "weigh", "tare": "weigh", "seen": "weigh", "pack": "shrink"}[part[2]]
 		home = "/trips/" + part[1] + "/" + cmp.Or(step, "load")
 		if part[2] == "items" && len(part) > 3 {
 			home += "?" + url.Values{"item": {part[3]}}.Encode()
@@ -258,7 +258,7 @@ type checkView struct {
 // steps of the road; those without a page have no path.
 var steps = []struct{ name, path string }{
 	{"Trip", "trip"}, {"Lay out", "layout"}, {"Shrink", "shrink"}, {"Keep dry", "dry"}, {"Load", "load"},
-	{"Rehearse", "rehearse"}, {"Weigh in", "weigh"}, {"On the way", "way"}, {"Look back", ""},
+	{"Rehearse", "rehearse"}, {"Weigh in", "weigh"}, {"On the way", "way"}, {"Look back", "back"},
 }
 
 // shell fills what is around every page of a trip.
@@ -292,6 +292,9 @@ func (t *trip) stepState(step string) (state, word string) {
 	}
 	if step == "weigh" {
 		return t.weighed()
+	}
+	if step == "back" {
+		return t.lookedBack()
 	}
 	if step == "way" {
 		return "", count(len(t.task().Trip.Legs), "leg")

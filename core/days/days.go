@@ -10,6 +10,7 @@ import (
 	"tornister/core/balance"
 	"tornister/core/kit"
 	"tornister/core/load"
+	"tornister/core/rucksack"
 	"tornister/core/trail"
 	"tornister/core/verdict"
 )
@@ -194,8 +195,9 @@ func pack(stops []Stop, tasks []*load.Task, trip trail.Trip, start *verdict.Judg
 			s.Judged = verdict.Of(s.Task, o)
 		}
 		before := zones(from)
-		for _, id := range s.Judged.Plan.Moved(from) {
-			s.Moves = append(s.Moves, Move{id, before[id], zones(s.Judged.Plan.Arrangement())[id]})
+		after := zones(s.Judged.Plan.Arrangement())
+		for _, id := range moved(s.Judged.Plan, from, &s.Task.Pack) {
+			s.Moves = append(s.Moves, Move{id, before[id], after[id]})
 		}
 		from = s.Judged.Plan.Arrangement()
 		if next := nextLeg(stops, i, trip); next != nil {
@@ -204,6 +206,20 @@ func pack(stops []Stop, tasks []*load.Task, trip trail.Trip, start *verdict.Judg
 			}
 		}
 	}
+}
+
+// moved lists what lies in another zone than before. With the divider open, body and bottom are one room: what slides from
+// the one to the other was not moved by anybody.
+func moved(plan *load.Plan, from load.Arrangement, pack *rucksack.Pack) []string {
+	list := plan.Moved(from)
+	if !plan.Open {
+		return list
+	}
+	before, after := zones(from), zones(plan.Arrangement())
+	return slices.DeleteFunc(list, func(id string) bool {
+		was, is := pack.Zone(before[id]), pack.Zone(after[id])
+		return was != nil && is != nil && was.Solid() && is.Solid()
+	})
 }
 
 // zones are where things are, by id; of several pieces, the first.
@@ -463,7 +479,7 @@ func FromNothing(stops []Stop, options load.Options) {
 	for i := range stops {
 		plan := load.Make(stops[i].Task, options)
 		if i > 0 {
-			stops[i].Fresh = len(plan.Moved(from))
+			stops[i].Fresh = len(moved(plan, from, &stops[i].Task.Pack))
 		}
 		from = plan.Arrangement()
 	}

@@ -16,6 +16,9 @@ const (
 // filled is the task with every kit bag as large as what lies in it, wanted when that is, and as wet: one thing and
 // one place, whose contents go where it goes. What is not packed lies in no bag.
 func (t *Task) filled() *Task {
+	if t.Room > 0 && t.Room != 1 {
+		t = t.inHand()
+	}
 	if !slices.ContainsFunc(t.Items, func(it kit.Item) bool { return it.IsBag() }) {
 		return t
 	}
@@ -113,4 +116,18 @@ func bagUse(contents []*kit.Item) kit.Use {
 		use.Urgent = use.Urgent || it.Use.Urgent
 	}
 	return use
+}
+
+// inHand is the task with soft things as large as they come out of this packer's hands.
+func (t *Task) inHand() *Task {
+	other := *t
+	other.Room = 1
+	other.Items = slices.Clone(t.Items)
+	for i := range other.Items {
+		if s := &other.Items[i].Shape; s.Kind == kit.Soft {
+			s.LooseL *= t.Room
+			s.TightL *= t.Room
+		}
+	}
+	return &other
 }

@@ -31,6 +31,7 @@ type Task struct {
 	Trip   trail.Trip
 	Method method.Method
 	Pins   []Pin
+	Room   float64 // the packer's factor on the litres of soft things, learned from trips; 0 is 1
 }
 
 // Pin is a wish of the packer that the plan must respect. Empty fields leave the choice to the planner.

@@ -219,7 +219,9 @@
             } else if (/^[1-9]$/.test(event.key)) {
               action = function () { return click('[data-key="' + event.key + '"]'); };
             } else {
-              action = keys[event.key.length === 1 ? event.key.toLowerCase() : event.key];
+              var letter = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+              var own = document.querySelector('[data-press="' + CSS.escape(letter) + '"]');
+              action = own ? function () { own.click(); return true; } : keys[letter];
             }
           }
           if (action && action() !== false) {

@@ -1,0 +1,399 @@
+package web
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"slices"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"tornister/bundle"
+	"tornister/core/kit"
+	"tornister/core/learn"
+	"tornister/core/trail"
+	"tornister/core/unit"
+	"tornister/words"
+)
+
+// backView is the step Look back.
+type backView struct {
+	Now       *backRow
+	Rows      []backRow
+	Asked     int
+	Answers   []option
+	Left      []field
+	Missing   string
+	Learned   []learnedRow
+	Proposals []string
+	Counted   bool
+	Can       bool // there is something to count
+	Error     string
+}
+
+type backRow struct {
+	Key, Name, Answer string
+	Choices           []answerChoice
+}
+
+type answerChoice struct {
+	Value, Label, Press string
+	Chosen              bool
+}
+
+// learnedRow is a figure that the trip teaches: what was believed, what it shows, and the two together.
+type learnedRow struct {
+	Key, Name, Before, Seen, After string
+	Taken                          bool
+	Can                            bool
+}
+
+var answerWords = map[learn.Answer]struct{ label, press string }{learn.Used: {"used", "y"}, learn.Unused: {"not used", "x"}, learn.Missed: {"was not there", "m"}, learn.RanOut: {"ran out", "o"},
+	learn.Broke: {"broke", "b"}, learn.GotWet: {"got wet", "w"}, learn.Moved: {"lay elsewhere", "z"}}
+
+func (s *Server) showBack(c *gin.Context) {
+	s.show(c, func(t *trip) { s.renderBack(c, t, http.StatusOK, "", nil) })
+}
+
+func (s *Server) renderBack(c *gin.Context, t *trip, status int, wrong string, r *reading) {
+	p := t.shell("back", "Look back")
+	l := t.Doc.LookBack()
+	v := &backView{Error: wrong, Missing: strings.Join(l.Missing, "\n"), Counted: l.Counted, Can: len(l.Items) > 0}
+	for i := range t.task().Items {
+		it := &t.task().Items[i]
+		if it.Carry == kit.Left {
+			continue
+		}
+		row := backRow{Key: it.ID, Name: it.Name, Answer: string(l.Items[it.ID])}
+		for _, a := range learn.Answers {
+			row.Choices = append(row.Choices, answerChoice{string(a), answerWords[a].label, answerWords[a].press, l.Items[it.ID] == a})
+		}
+		if row.Answer != "" {
+			v.Asked++
+		} else if v.Now == nil {
+			now := row
+			v.Now = &now
+		}
+		v.Rows = append(v.Rows, row)
+	}
+	v.leftOver(t, l, r)
+	v.Learned = s.learned(c, t)
+	v.propose(t, l)
+	p.Headline = fmt.Sprintf("%d of %d lines looked back on.", v.Asked, len(v.Rows))
+	if v.Now == nil && len(v.Rows) > 0 {
+		p.Headline = "All lines are looked back on."
+	}
+	p.Detail = "One key a thing. What is not answered stays not known, and never counts as not used."
+	p.Body = v
+	s.render(c, status, p)
+}
+
+// leftOver are the fields for what was left.
+func (v *backView) leftOver(t *trip, l bundle.LookBack, r *reading) {
+	u := unitsOf(t.system)
+	grams := func(name, label string, g *float64) field {
+		f := field{Name: name, Label: label, Unit: u.mass}
+		if g != nil {
+			f.Value = inUnit(*g, u.mass, unit.Ounce)
+		}
+		return f
+	}
+	drunk := field{Name: "drunk", Label: "Water drunk in all, with what was cooked", Unit: u.litre}
+	if l.DrunkL != nil {
+		drunk.Value = inUnit(*l.DrunkL, u.litre, unit.CubicInch)
+	}
+	v.Left = []field{grams("food", "Food left over", l.FoodG), grams("gas", "Gas left (weigh the canister, less the empty one)", l.GasG), drunk}
+	if r == nil {
+		return
+	}
+	for i := range v.Left {
+		f := &v.Left[i]
+		if value, given := r.c.GetPostForm(f.Name); given {
+			f.Value = value
+		}
+		f.Error = r.wrong[f.Name]
+	}
+}
+
+// beliefs are the packer's factors as they are kept, with what is believed before any trip where nothing is.
+func (s *Server) beliefs(c *gin.Context) (h bundle.Hand, err error) {
+	text, err := s.store.Hand(c.Request.Context())
+	if err != nil || text == "" {
+		return h, err
+	}
+	return h, json.Unmarshal([]byte(text), &h)
+}
+
+// figure is one of the factors: what is believed before any trip, where it is kept, and what this trip shows.
+type figure struct {
+	key, name string
+	prior     learn.Belief
+	kept      func(h *bundle.Hand) **learn.Belief
+	sd        float64
+	seen      func(t *trip) (float64, bool)
+	print     func(v float64, t *trip) string
+}
+
+// figures lists them.
+func figures() []figure {
+	return []figure{
+		{"room", "Room that soft things take in your hands", learn.Room(), func(h *bundle.Hand) **learn.Belief { return &h.Room }, learn.SeenRoom, seenRoom,
+			func(v float64, _ *trip) string { return fmt.Sprintf("%.2f of what is listed", v) }},
+		{"food", "Food a day", learn.Belief{Mean: trail.DefaultGramsADay, Sd: learn.PriorOther}, func(h *bundle.Hand) **learn.Belief { return &h.Food }, learn.SeenOther, seenFood,
+			func(v float64, t *trip) string { return t.system.Mass(v) }},
+		{"water", "Water an hour of walking", learn.Belief{Mean: 0.3, Sd: learn.PriorOther}, func(h *bundle.Hand) **learn.Belief { return &h.Water }, learn.SeenOther, seenWater,
+			func(v float64, t *trip) string { return t.system.Volume(v) }},
+		{"gas", "Gas a litre boiled", learn.Belief{Mean: trail.GasG(1, trail.StreamC, false, trail.Efficiency), Sd: learn.PriorOther}, func(h *bundle.Hand) **learn.Belief { return &h.Gas }, learn.SeenOther, seenGas,
+			func(v float64, t *trip) string { return t.system.Mass(v) }},
+	}
+}
+
+func seenRoom(t *trip) (float64, bool) {
+	seen := t.Doc.Seen()
+	return learn.RoomSeen(learn.Packed{Fits: t.plan.Fits(), Squeeze: t.plan.Squeeze, FillCm: t.plan.FillCm, Closes: seen.Closes, SeenCm: seen.FillCm})
+}
+
+// carriedG is what the trip set out with of something that is used up.
+func (t *trip) carriedG(what string) (sum float64) {
+	for i := range t.task().Items {
+		if it := &t.task().Items[i]; it.Carry != kit.Left && it.Consumable == what {
+			sum += it.TotalG()
+		}
+	}
+	return sum
+}
+
+// mealDays is how many whole days of food the trip's meals are.
+func (t *trip) mealDays() (days float64) {
+	for _, meals := range t.task().Trip.Meals() {
+		for _, m := range meals {
+			days += trail.MealShare[m]
+		}
+	}
+	return days
+}
+
+func seenFood(t *trip) (float64, bool) {
+	left, days := t.Doc.LookBack().FoodG, t.mealDays()
+	if left == nil || days < 0.3 || *left > t.carriedG("food") {
+		return 0, false
+	}
+	return max(1, (t.carriedG("food")-*left)/days), true
+}
+
+func seenWater(t *trip) (float64, bool) {
+	drunk := t.Doc.LookBack().DrunkL
+	hours := 0.0
+	for _, leg := range t.task().Trip.Legs {
+		hours += leg.Walking()
+	}
+	if drunk == nil || hours <= 0 {
+		return 0, false
+	}
+	const campL = 2.0 // a night's share, as it is planned
+	walked := *drunk - campL*float64(t.task().Trip.Nights)
+	return max(0.02, walked/hours), walked > 0
+}
+
+func seenGas(t *trip) (float64, bool) {
+	left, boiled := t.Doc.LookBack().GasG, trail.BoiledL(t.task().Trip.Meals())
+	net := 0.0
+	for i := range t.task().Items {
+		if it := &t.task().Items[i]; it.Carry != kit.Left && it.Consumable == "fuel" {
+			net += it.TotalG() * 0.6 // what a canister holds of what it weighs
+		}
+	}
+	if left == nil || boiled <= 0 || net <= *left {
+		return 0, false
+	}
+	return (net - *left) / boiled, true
+}
+
+// learned sets what was believed beside what this trip shows.
+func (s *Server) learned(c *gin.Context, t *trip) (rows []learnedRow) {
+	h, err := s.beliefs(c)
+	if err != nil {
+		s.log.Warn("what was learned cannot be read", "error", err)
+	}
+	for _, f := range figures() {
+		before := f.prior
+		kept := *f.kept(&h)
+		if kept != nil {
+			before = *kept
+		}
+		row := learnedRow{Key: f.key, Name: f.name, Before: f.believed(before, t), Taken: kept != nil}
+		if seen, ok := f.seen(t); ok {
+			row.Seen, row.Can = f.print(seen, t), true
+			row.After = f.believed(learn.Update(before, seen, f.sd), t)
+		}
+		rows = append(rows, row)
+	}
+	return rows
+}
+
+func (f *figure) believed(b learn.Belief, t *trip) string {
+	from := "before any trip"
+	if b.N > 0 {
+		from = "from " + count(b.N, "trip")
+	}
+	return fmt.Sprintf("%s, give or take %.0f in 100, %s", f.print(b.Mean, t), 100*b.Sd, from)
+}
+
+// vital are things that a life may hang on: they are never proposed to stay.
+func vital(it *kit.Item) bool {
+	return it.Has(kit.Rescue) || it.Group == "aid" || slices.ContainsFunc([]string{"first-aid", "signal", "rescue", "shelter", "warmth", "rain", "light", "navigation", "water-treatment", "fire"}, it.Serves)
+}
+
+// propose lists what the next trip could leave, and what it should have.
+func (v *backView) propose(t *trip, l bundle.LookBack) {
+	for i := range t.task().Items {
+		it := &t.task().Items[i]
+		carried, used := it.History.Carried, it.History.Used
+		if !l.Counted && l.Items[it.ID] != "" {
+			carried++
+			if l.Items[it.ID] != learn.Unused {
+				used++
+			}
+		}
+		if it.Carry != kit.Left && it.Consumable == "" && learn.Stays(carried, used, vital(it)) {
+			v.Proposals = append(v.Proposals, fmt.Sprintf("%s could stay: carried on %s, never used.", it.Name, count(carried, "trip")))
+		}
+		switch l.Items[it.ID] {
+		case learn.Missed:
+			v.Proposals = append(v.Proposals, fmt.Sprintf("%s was missed: pack it next time.", it.Name))
+		case learn.RanOut:
+			v.Proposals = append(v.Proposals, fmt.Sprintf("%s ran out: take more.", it.Name))
+		case learn.Broke:
+			v.Proposals = append(v.Proposals, fmt.Sprintf("%s broke: mend or replace it.", it.Name))
+		case learn.GotWet:
+			v.Proposals = append(v.Proposals, fmt.Sprintf("%s got wet: look at its layers on Keep dry.", it.Name))
+		}
+	}
+	for _, name := range l.Missing {
+		v.Proposals = append(v.Proposals, fmt.Sprintf("%s was not on the list: put it there next time.", name))
+	}
+}
+
+// answerBack keeps what became of a thing; the same answer again takes it away.
+func (s *Server) answerBack(c *gin.Context) {
+	item, answer := c.PostForm("item"), learn.Answer(c.PostForm("answer"))
+	s.change(c, "look back on "+s.nameOf(c, item), func(doc bundle.Doc) error {
+		if !slices.Contains(learn.Answers, answer) {
+			return bundle.Problems{{Pointer: "/look_back", What: "there is no such answer", Mend: "choose one of the buttons"}}
+		}
+		l := doc.LookBack()
+		if l.Items[item] == answer {
+			delete(l.Items, item)
+		} else {
+			l.Items[item] = answer
+		}
+		return doc.SetLookBack(l)
+	}, s.backAgain(c, nil))
+}
+
+func (s *Server) backAgain(c *gin.Context, r *reading) func(bundle.Problems, bool) {
+	return func(problems bundle.Problems, stale bool) {
+		s.show(c, func(t *trip) {
+			if stale {
+				s.renderBack(c, t, http.StatusConflict, staleNotice().Text, r)
+				return
+			}
+			s.renderBack(c, t, http.StatusUnprocessableEntity, sentence(problems[0].What+"; "+problems[0].Mend), r)
+		})
+	}
+}
+
+// leftBack keeps what was left over, and what was missing.
+func (s *Server) leftBack(c *gin.Context) {
+	r := readForm(c, settingsOf(c).Units)
+	u := unitsOf(r.system)
+	amount := func(name string, parse func(text, bare string) (float64, error), unitName string) *float64 {
+		v, given := r.optional(name, parse, unitName)
+		if !given {
+			return nil
+		}
+		v = roundTo(v, 2)
+		return &v
+	}
+	food, gas := amount("food", unit.Mass, u.mass), amount("gas", unit.Mass, u.mass)
+	drunk := amount("drunk", unit.Volume, bare(u.litre))
+	if len(r.wrong) > 0 {
+		s.show(c, func(t *trip) {
+			s.renderBack(c, t, http.StatusUnprocessableEntity, "Not kept yet: see the marked fields.", r)
+		})
+		return
+	}
+	s.change(c, "what was left over", func(doc bundle.Doc) error {
+		l := doc.LookBack()
+		l.FoodG, l.GasG, l.DrunkL, l.Missing = food, gas, drunk, nil
+		for line := range strings.Lines(c.PostForm("missing")) {
+			if name := strings.TrimSpace(line); name != "" {
+				l.Missing = append(l.Missing, clip(name, 100))
+			}
+		}
+		return doc.SetLookBack(l)
+	}, s.backAgain(c, r))
+}
+
+// countBack takes what became of things to their histories.
+func (s *Server) countBack(c *gin.Context) {
+	s.change(c, "count into the histories", func(doc bundle.Doc) error { return doc.Count() }, s.backAgain(c, nil))
+}
+
+// takeLearned takes a figure over for the trips to come and this one, or off again.
+func (s *Server) takeLearned(c *gin.Context) {
+	key, off := c.PostForm("figure"), c.PostForm("off") != ""
+	s.show(c, func(t *trip) {
+		h, err := s.beliefs(c)
+		if err != nil {
+			s.refuse(c, err)
+			return
+		}
+		for _, f := range figures() {
+			if f.key != key {
+				continue
+			}
+			kept := f.kept(&h)
+			before := f.prior
+			if *kept != nil {
+				before = **kept
+			}
+			seen, ok := f.seen(t)
+			switch {
+			case off:
+				*kept = nil
+			case ok:
+				after := learn.Update(before, seen, f.sd)
+				*kept = &after
+			}
+		}
+		text, err := json.Marshal(h)
+		if err == nil {
+			err = s.store.SetHand(c.Request.Context(), string(text))
+		}
+		if err != nil {
+			s.refuse(c, err)
+			return
+		}
+		c.Redirect(http.StatusSeeOther, localPath(c.PostForm("return"), fmt.Sprintf("/trips/%d/back", t.ID)))
+	})
+}
+
+// begunWith gives a trip that begins the packer's factors.
+func (s *Server) begunWith(c *gin.Context, doc bundle.Doc) error {
+	h, err := s.beliefs(c)
+	if err != nil {
+		return err
+	}
+	return doc.SetHand(h)
+}
+
+// lookedBack says how the step stands.
+func (t *trip) lookedBack() (state, word string) {
+	n := len(t.Doc.LookBack().Items)
+	if n == 0 {
+		return "", "after the trip"
+	}
+	return "settled", words.Things(n) + " looked at"
+}
