@@ -19,8 +19,10 @@ import (
 
 	"tornister/bundle"
 	"tornister/demo"
+	"tornister/hook"
 	"tornister/planner"
 	"tornister/standin/forecast"
+	"tornister/standin/scale"
 	"tornister/store"
 	"tornister/weather"
 	"tornister/web"
@@ -72,7 +74,9 @@ func openWith(t *testing.T, width, height int64, thorough time.Duration, bundles
 	}
 	service := httptest.NewServer(forecast.New(forecast.Fine, time.Now))
 	t.Cleanup(service.Close)
-	handler, err := web.New(kept, weather.Service{URL: service.URL}, web.Options{Planner: planner.Options{AtOnce: 1, Thorough: thorough}})
+	hanging := httptest.NewServer(scale.New())
+	t.Cleanup(hanging.Close)
+	handler, err := web.New(kept, weather.Service{URL: service.URL}, web.Options{Planner: planner.Options{AtOnce: 1, Thorough: thorough}, Scale: hook.Service{URL: hanging.URL, Simulated: true}})
 	require.NoError(t, err)
 	t.Cleanup(handler.Close)
 	server := httptest.NewServer(handler)

@@ -154,3 +154,37 @@ func TestMoveOnThePhone(t *testing.T) {
 	b.says("#said", "Done: pin")
 	assert.True(t, strings.HasPrefix(eval[string](b, `location.pathname`), "/trips/1/load"))
 }
+
+// The end of the road by hand: a reading is kept when the needle has settled, a key answers for each thing, stops are
+// walked with arrows, and packing along picks up where one left off.
+func TestTheRoadToItsEnd(t *testing.T) {
+	t.Parallel()
+	b := open(t, 390, 844, briefly)
+	b.goTo("/trips/1/weigh")
+	b.until(`document.querySelector("#hold").disabled`)
+	b.says("#needle-says", "settled at")
+	b.do(click("#hold"))
+	b.says("#said", "Done: weigh")
+	b.says(".weigh-grid", "the whole pack")
+
+	b.goTo("/trips/1/way")
+	b.until(`document.readyState === "complete"`)
+	b.do(chromedp.KeyEvent(kb.ArrowDown))
+	b.until(`location.search.includes("stop=2")`)
+	b.says(".stop h2", "Evening, day 1")
+
+	b.goTo("/trips/1/back")
+	b.until(`document.readyState === "complete"`)
+	first := eval[string](b, `document.querySelector(".along-name").textContent`)
+	b.do(chromedp.KeyEvent("y"))
+	b.says("#verdict", "1 of")
+	b.until(`document.querySelector(".along-name").textContent !== ` + jsonOf(first))
+
+	b.goTo("/trips/1/along")
+	b.do(click("#start"))
+	b.says("#verdict", "1 of")
+	b.goTo("/trips/1/load")
+	b.goTo("/trips/1/along")
+	b.says("#verdict", "1 of")
+	b.onlyHere()
+}

@@ -99,7 +99,7 @@ func TestAccessible(t *testing.T) {
 			thing := eval[string](b, `document.querySelector("[data-order]").getAttribute("href")`)
 			for _, path := range []string{"/", "/trips/1/trip", "/trips/1/shrink", "/trips/1/dry", "/trips/1/rehearse?drill=camp-in-rain&at=7",
 				"/trips/1/sheet", "/shelf", thing, "/packs", pack + "?zone=front", "/trips/1/layout", "/trips/1/layout?item=pot",
-				"/trips/1/load", "/trips/1/load?thing=inner&view=behind", "/trips/1/load?upto=7", "/trips/1/compare", "/trips/1/along", "/manual", "/nothing-here"} {
+				"/trips/1/load", "/trips/1/load?thing=inner&view=behind", "/trips/1/load?upto=7", "/trips/1/compare", "/trips/1/along", "/trips/1/weigh", "/trips/1/way?stop=2&if=rain", "/trips/1/back", "/manual", "/nothing-here"} {
 				b.goTo(path)
 				eval[any](b, axe+";true")
 				colours := width == 1280

@@ -21,7 +21,6 @@ var shots = []struct {
 }{
 	{"trips", "/", 1280, 800, "light"},
 	{"trip", "/trips/1/trip", 1280, 800, "light"},
-	{"trip-390", "/trips/1/trip", 390, 844, "light"},
 	{"sheet", "SHEET", 1280, 800, "light"},
 	{"shrink", "/trips/2/shrink", 1280, 800, "light"},
 	{"dry", "/trips/1/dry", 1280, 800, "light"},
@@ -29,15 +28,17 @@ var shots = []struct {
 	{"shelf", "/shelf", 1280, 800, "light"},
 	{"pack", "PACK?zone=front", 1280, 800, "light"},
 	{"layout", "/trips/1/layout?item=sleeping-bag", 1280, 800, "light"},
-	{"layout-dark", "/trips/1/layout", 1280, 800, "dark"},
 	{"layout-390", "/trips/1/layout", 390, 844, "light"},
 	{"load", "/trips/1/load?thing=inner", 1280, 800, "light"},
 	{"load-dark", "/trips/1/load", 1280, 800, "dark"},
-	{"load-behind", "/trips/1/load?view=behind&colour=weight", 1280, 800, "light"},
 	{"load-play", "/trips/1/load?upto=17", 1280, 800, "light"},
 	{"load-overflow", "/trips/2/load", 1280, 800, "light"},
 	{"compare", "/trips/1/compare", 1280, 800, "light"},
 	{"load-390", "/trips/1/load", 390, 844, "light"},
+	{"along-390", "/trips/1/along", 390, 844, "light"},
+	{"weigh", "/trips/1/weigh", 1280, 800, "light"},
+	{"way", "/trips/1/way?stop=3", 1280, 800, "light"},
+	{"back", "/trips/1/back", 1280, 800, "dark"},
 }
 
 // alsoTooMuch adds a trip whose sleeping bag does not go in, as number 2.
@@ -65,6 +66,16 @@ func TestScreenshots(t *testing.T) {
 			eval[bool](b, `fetch("/trips/1/shelve", {method: "POST", body: new URLSearchParams({version: "1", return: "/"})}).then(r => r.ok)`)
 		case strings.HasPrefix(path, "PACK"):
 			path = strings.Replace(path, "PACK", eval[string](b, `fetch("/packs", {method: "POST", body: new URLSearchParams({pack: "generic:trainee-65"})}).then(r => new URL(r.url).pathname)`), 1)
+		case shot.name == "weigh":
+			for _, g := range []string{"18700", "18750", "16100"} {
+				eval[bool](b, `fetch("/trips/1/weigh").then(r => r.text()).then(t => fetch("/trips/1/weighings", {method: "POST", body: new URLSearchParams({version: t.match(/data-version="(\d+)"/)[1], what: "pack", g: "`+g+`", scale: "hanging", return: "/"})})).then(r => r.ok)`)
+			}
+		case shot.name == "back":
+			for _, id := range []string{"sleeping-bag", "bag-liner", "air-mat", "foam-mat"} {
+				eval[bool](b, `fetch("/trips/1/back").then(r => r.text()).then(t => fetch("/trips/1/back", {method: "POST", body: new URLSearchParams({version: t.match(/data-version="(\d+)"/)[1], item: "`+id+`", answer: "used", return: "/"})})).then(r => r.ok)`)
+			}
+		case strings.HasPrefix(shot.name, "along"):
+			eval[bool](b, `fetch("/trips/1/along", {method: "POST", body: new URLSearchParams({key: "bag-liner", state: "in"})}).then(r => r.ok)`)
 		case path == "SHEET":
 			path = eval[string](b, `{ const f = new FormData(); f.set("sheet", new File(["Bereich;Gegenstand;Gewicht (kg);Anzahl;Volumen in Liter\nSchlafen;Schlafsack, Daune;0,95;1;7,5\nSchlafen;Isomatte;0,42;1;\nKüche;Kocher;0,085;;\nKüche;Topf 1 l;0,14;;\nKleidung;Socken;0,08;2;\nKleidung;Regenjacke;schwer;1;2,2\nErste Hilfe;Notfalltasche;0,24;1;1,1\nSumme;Gesamt;1,9;;"], "packliste.csv")); fetch("/trips/1/sheet", {method: "POST", body: f}).then(r => new URL(r.url).pathname) }`)
 		}

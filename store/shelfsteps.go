@@ -70,8 +70,8 @@ func (s *Store) LastShelfStep(ctx context.Context, room Room) (label string, err
 	return label, said(err)
 }
 
-// UndoShelf takes the last change of a room back; trips follow as they followed it. What was taken off the shelf comes
-// back, but the trips that carried it keep their own. ErrNoUndo when there is nothing to take back.
+// UndoShelf takes the last change of a room back; trips follow as they followed it. What was taken off the shelf
+// comes back, but the trips that carried it keep their own. ErrNoUndo when there is nothing to take back.
 func (s *Store) UndoShelf(ctx context.Context, room Room) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
 		var step ShelfStep

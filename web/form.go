@@ -107,7 +107,8 @@ func inUnit(v float64, name string, factor float64) string {
 
 var metricFigure = regexp.MustCompile(`(\d+(?:\.\d+)?) (cm|L|g|kg)\b`)
 
-// inReadersUnits turns the figures of a message about a file, which are metric like the file, into the reader's units.
+// inReadersUnits turns the figures of a message about a file, which are metric like the file, into the reader's
+// units.
 func inReadersUnits(text string, system unit.System) string {
 	if system != unit.Customary {
 		return text

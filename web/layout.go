@@ -43,6 +43,7 @@ type layoutView struct {
 	Words    string // that the list is searched for
 	Sorts    []option
 	Bulk     []option
+	Begins   bool // nothing was typed yet: the line for new things has the focus
 }
 
 type section struct {
@@ -108,6 +109,7 @@ func (s *Server) layoutPage(c *gin.Context, t *trip, chosen string) page {
 			lay.Sections = append(lay.Sections, draw.LaySection{Name: sec.Name, Figure: sec.Mass, Things: things})
 		}
 	}
+	view.Begins = !slices.ContainsFunc(items, func(it kit.Item) bool { return it.Follows == "" })
 	view.Words, view.Bulk = clip(strings.TrimSpace(c.Query("q")), 100), bulkOptions()
 	view.Sorts = options(sortWords, c.Query("sort"))
 	view.Sections = searched(view.Sections, view.Words, c.Query("sort"), system)

@@ -282,6 +282,9 @@ func (s *Server) answerBack(c *gin.Context) {
 		if !slices.Contains(learn.Answers, answer) {
 			return bundle.Problems{{Pointer: "/look_back", What: "there is no such answer", Mend: "choose one of the buttons"}}
 		}
+		if err := doc.EditItem(item, func(map[string]any) error { return nil }); err != nil { // it has to be on the list
+			return err
+		}
 		l := doc.LookBack()
 		if l.Items[item] == answer {
 			delete(l.Items, item)

@@ -53,8 +53,8 @@ func TestWhatWasLearnedChangesTheNextTrip(t *testing.T) {
 	assert.InDelta(t, s.squeezeOf(1), s.squeezeOf(again()), 0.08)
 }
 
-// Answers are kept, one at a time, taken back by the same key, counted once into the histories; what a life may hang on is
-// never proposed to stay.
+// Answers are kept, one at a time, taken back by the same key, counted once into the histories; what a life may
+// hang on is never proposed to stay.
 func TestLookBack(t *testing.T) {
 	t.Parallel()
 	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}}, string(demo.LoneWalker))

@@ -208,8 +208,8 @@ func pack(stops []Stop, tasks []*load.Task, trip trail.Trip, start *verdict.Judg
 	}
 }
 
-// moved lists what lies in another zone than before. With the divider open, body and bottom are one room: what slides from
-// the one to the other was not moved by anybody.
+// moved lists what lies in another zone than before. With the divider open, body and bottom are one room: what
+// slides from the one to the other was not moved by anybody.
 func moved(plan *load.Plan, from load.Arrangement, pack *rucksack.Pack) []string {
 	list := plan.Moved(from)
 	if !plan.Open {

@@ -402,7 +402,7 @@ func (t Told) Parts() []Told {
 	cloth, rods := t, Told{Name: t.Name + ", poles", Kind: poles, Known: true, Count: t.Count, Shape: poles.Shape, Measured: Guess, Weighed: t.Weighed, Carry: t.Carry}
 	rods.MassG = math.Round(t.MassG * t.Kind.Poles)
 	cloth.MassG = t.MassG - rods.MassG
-	cloth.Name = t.Name + ", cloth and pegs"
+	cloth.Name = t.Name + ", cloth"
 	litres := t.Shape.Litres(0)
 	cloth.Shape = soft(tenths(litres*tentLoose), tenths(litres*tentTight), tentGapCm)
 	return []Told{cloth, rods}

@@ -1,9 +1,9 @@
-// Package learn takes from a trip that is over what it tells of the packer: how much room things take in these hands, what
-// is eaten, burned and drunk, and which things were carried for nothing or missed.
+// Package learn takes from a trip that is over what it tells of the packer: how much room things take in these
+// hands, what is eaten, burned and drunk, and which things were carried for nothing or missed.
 //
-// Figures are learned by the update of a normal mean with known spreads: the mean of what was believed and what was seen,
-// each weighed by one over its variance (Gelman and others, Bayesian Data Analysis, section 2.5; from memory). Factors are
-// learned on the logarithm.
+// Figures are learned by the update of a normal mean with known spreads: the mean of what was believed and what
+// was seen, each weighed by one over its variance (Gelman and others, Bayesian Data Analysis, section 2.5; from
+// memory). Factors are learned on the logarithm.
 package learn
 
 import "math"
@@ -33,8 +33,8 @@ func Update(b Belief, seen, sd float64) Belief {
 // Room is the belief about the packer's factor on litres before any trip.
 func Room() Belief { return Belief{1, PriorRoom, 0} }
 
-// margin is by how much a pack that did not close, or closed although it was not to, is past its edge, at the least (our
-// estimate).
+// margin is by how much a pack that did not close, or closed although it was not to, is past its edge, at the
+// least (our estimate).
 const margin = 0.05
 
 // Packed is what a packed pack showed beside its plan.
@@ -46,8 +46,8 @@ type Packed struct {
 	SeenCm  float64 // fill line as seen; 0 for not measured
 }
 
-// RoomSeen is the factor on litres that a packed pack shows, and whether it shows any: its fill line against the plan's,
-// or that it would not close though it should, or closed though it should not.
+// RoomSeen is the factor on litres that a packed pack shows, and whether it shows any: its fill line against the
+// plan's, or that it would not close though it should, or closed though it should not.
 func RoomSeen(p Packed) (factor float64, ok bool) {
 	switch {
 	case p.SeenCm > 0 && p.FillCm > 0:
@@ -84,6 +84,6 @@ var Answers = []Answer{Used, Unused, Missed, RanOut, Broke, GotWet, Moved}
 // enough is on how many trips a thing was carried, and never used, for it to be proposed to stay at home.
 const enough = 2
 
-// Stays reports whether a thing may be proposed to stay at home: carried on enough trips, used on none, and nothing that a
-// life may hang on.
+// Stays reports whether a thing may be proposed to stay at home: carried on enough trips, used on none, and
+// nothing that a life may hang on.
 func Stays(carried, used int, vital bool) bool { return !vital && carried >= enough && used == 0 }

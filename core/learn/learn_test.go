@@ -9,9 +9,9 @@ import (
 	"tornister/core/learn"
 )
 
-// The closed form for n equal observations of a normal mean: precision 1/0.15² + n/0.10², mean weighed by precision (any
-// textbook of Bayesian statistics). Three packs that would not close, each planned half squeezed: the log of the factor
-// seen is 0.05 + 0.35/2 = 0.225.
+// The closed form for n equal observations of a normal mean: precision 1/0.15² + n/0.10², mean weighed by
+// precision (any textbook of Bayesian statistics). Three packs that would not close, each planned half squeezed:
+// the log of the factor seen is 0.05 + 0.35/2 = 0.225.
 func TestThreeThatWouldNotClose(t *testing.T) {
 	t.Parallel()
 	no := false

@@ -177,17 +177,14 @@ func (p *Pack) HeightCm() float64 {
 	return p.FloorCm(body) + body.SizeCm[2] + body.CollarCm
 }
 
-// StatedL is the litres of the pack as ASTM F2153 counts them, everything filled at once: every closed pocket, without
-// those marked as not counted and without straps. What a pocket takes from another is counted once.
+// StatedL is the litres of the pack as ASTM F2153 counts them: every closed pocket, without those marked as not
+// counted and without straps.
 func (p *Pack) StatedL() float64 {
 	sum := 0.0
 	for i := range p.Zones {
 		z := &p.Zones[i]
 		if z.Kind != Straps && (z.Counted == nil || *z.Counted) {
 			sum += z.VolumeL
-			if z.DrawsOn != nil {
-				sum -= z.DrawsOn.Share * z.VolumeL
-			}
 		}
 	}
 	return sum

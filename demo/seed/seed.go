@@ -3,21 +3,72 @@ package seed
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 
 	"tornister/bundle"
+	"tornister/core/learn"
+	"tornister/core/weigh"
 	"tornister/demo"
 	"tornister/store"
 )
 
 // Fill puts all made-up trips into a database, their things and two packs on the shelf.
 func Fill(ctx context.Context, kept *store.Store) error {
+	if err := past(ctx, kept); err != nil {
+		return err
+	}
 	for _, text := range demo.Trips {
 		if _, err := open(ctx, kept, text); err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+// past puts a trip that is over into a database: weighed, looked back on, with something learned from it.
+func past(ctx context.Context, kept *store.Store) error {
+	b, err := bundle.Read(demo.LoneWalker)
+	if err != nil {
+		return fmt.Errorf("demo data: %w", err)
+	}
+	doc := b.Doc
+	trip := doc.Object("trip")
+	trip["name"], trip["start"], trip["end"] = "Orlava in spring, looked back on", "2026-04-23T11:00", "2026-04-26T15:00"
+	for _, w := range []bundle.Weighing{
+		{At: "2026-04-22T19:10:00", Scale: weigh.Hanging, What: "pack", G: 19050}, {At: "2026-04-22T19:11:00", Scale: weigh.Hanging, What: "pack", G: 19000},
+		{At: "2026-04-22T19:12:00", Scale: weigh.Hanging, What: "pack", G: 16450}, {At: "2026-04-22T19:14:00", Scale: weigh.Hanging, What: "pack", G: 19050},
+		{At: "2026-04-22T19:20:00", Scale: weigh.Kitchen, What: []any{"sleep-clothes"}, G: 910},
+	} {
+		if err := doc.AddWeighing(w); err != nil {
+			return err
+		}
+	}
+	closes, stands := false, true
+	if err := doc.SetSeen(bundle.Seen{Closes: &closes, Stands: &stands}); err != nil {
+		return err
+	}
+	left, drunk := 540.0, 11.0
+	looked := bundle.LookBack{Items: map[string]learn.Answer{}, FoodG: &left, DrunkL: &drunk, Missing: []string{"Sit mat"}}
+	for i, item := range doc.List("items") {
+		id, _ := item["id"].(string)
+		looked.Items[id] = learn.Used
+		if i%7 == 3 {
+			looked.Items[id] = learn.Unused
+		}
+	}
+	if err := doc.SetLookBack(looked); err != nil {
+		return err
+	}
+	if _, err := kept.Create(ctx, doc); err != nil {
+		return err
+	}
+	room := learn.Update(learn.Room(), 1.1, learn.SeenRoom)
+	hand, err := json.Marshal(bundle.Hand{Room: &room})
+	if err != nil {
+		return err
+	}
+	return kept.SetHand(ctx, string(hand))
 }
 
 // Open puts the made-up trip of the lone walker into a database, its things and its pack on the shelf.

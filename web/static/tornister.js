@@ -583,6 +583,11 @@
     if (now.path !== before.path) {
       ["work", "side"].forEach(function (id) { document.getElementById(id).scrollTop = 0; });
       window.scrollTo(0, 0);
+      var first = document.querySelector("[autofocus]");
+      if (first) {
+        first.focus({ preventScroll: true });
+        return;
+      }
     }
     if (!before.focused || now.focused) {
       return;
@@ -623,7 +628,9 @@
     var current = document.querySelector(".road li.current");
     var road = current && current.parentNode;
     if (road && road.scrollWidth > road.clientWidth) {
-      road.scrollLeft = current.offsetLeft - (road.clientWidth - current.offsetWidth) / 2;
+      var at = current.getBoundingClientRect();
+      var box = road.getBoundingClientRect();
+      road.scrollLeft += at.left - box.left - (box.width - at.width) / 2;
     }
   }
 
