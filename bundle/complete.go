@@ -269,6 +269,7 @@ func (a *assumptions) trip(t *trail.Trip, given any) {
 	a.missing(raw, "pack_outside_at_night", "/trip", t.PackOutsideAtNight)
 	carrier, _ := raw["carrier"].(map[string]any)
 	a.missing(carrier, "mass_kg", "/trip/carrier", t.Carrier.MassKg)
+	t.BodyAssumed = carrier["mass_kg"] == nil
 	a.missing(carrier, "height_cm", "/trip/carrier", t.Carrier.HeightCm)
 	a.missing(carrier, "age", "/trip/carrier", t.Carrier.Age)
 }

@@ -204,7 +204,7 @@ func newLegRow(i int, leg trail.Leg, tr *trail.Trip, t *trip, system unit.System
 		Km: field{Name: name("km"), Label: "Far", Unit: u.distance, Value: inUnit(leg.Km, u.distance, unit.Mile)}, Climb: field{Name: name("climb"), Label: "Climb", Unit: u.climb, Value: orEmpty(leg.ClimbM, u.climb, unit.Foot/100)},
 		Hours: field{Name: name("hours"), Label: "Hours", Value: orEmpty(leg.Hours, "", 1)}, Water: leg.Water, Shop: leg.Shop, Snow: leg.Snow}
 	row.Worked = fmt.Sprintf("%.1f h", leg.Walking())
-	if speed, grade := leg.Speed(); speed > 0 && t.answer.Balance.MassG > 0 {
+	if speed, grade := leg.Speed(); speed > 0 && t.answer.Balance.MassG > 0 && !tr.BodyAssumed {
 		row.Worked += fmt.Sprintf(", %.0f W", balance.EffortW(tr.Carrier.MassKg, t.answer.Balance.MassG/1000, speed, grade, trail.Roughness(tr.Terrain)))
 	}
 	return row

@@ -379,7 +379,7 @@ func (v *weighView) puttingOn(t *trip) {
 	v.Harness = append(v.Harness, "On to the knee first, then one shoulder, then the other.", "Hip belt on the hip bones, and tight.", "Shoulder straps, until they lie on.",
 		"Load lifters, at about 45 degrees.", "Breast strap.", "After the first mile, all of it again.")
 	v.Share = fmt.Sprintf("%s on the back; its middle lies %s out and you lean about %.0f°.", t.system.Mass(b.MassG), t.system.Length(math.Round(b.CentreCm[1])), b.LeanDeg)
-	if b.BodyShare > 0 {
+	if b.BodyShare > 0 && !t.task().Trip.BodyAssumed {
 		v.Share += fmt.Sprintf(" That is %.0f %% of the body: a quarter is usual, a fifth for children and beginners (common practice).", 100*b.BodyShare)
 	}
 }

@@ -22,6 +22,7 @@ var weightWords = map[string]string{
 	"weight.of-body":      "%.0f %% of body",
 	"weight.above-upper":  "%.0f %% of %s body mass; above %.0f %% is too much for most (common practice).",
 	"weight.above-common": "%.0f %% of %s body mass; a quarter is the usual limit, some say %.0f %% (common practice).",
+	"weight.no-body":      "Nobody said what the walker weighs; it would be %.0f %% of a body of %s. A quarter is the usual limit (common practice).",
 	"weight.within":       "%.0f %% of %s body mass, within the usual quarter (common practice).",
 	"weight.heavy-lift": "%s is a heavy lift: on to the knee first, then one shoulder; above about %s help each other " +
 		"(common practice).",

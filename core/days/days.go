@@ -201,7 +201,7 @@ func pack(stops []Stop, tasks []*load.Task, trip trail.Trip, start *verdict.Judg
 		}
 		from = s.Judged.Plan.Arrangement()
 		if next := nextLeg(stops, i, trip); next != nil {
-			if speed, grade := next.Speed(); speed > 0 && trip.Carrier.MassKg > 0 {
+			if speed, grade := next.Speed(); speed > 0 && trip.Carrier.MassKg > 0 && !trip.BodyAssumed {
 				s.NextW = balance.EffortW(trip.Carrier.MassKg, s.Judged.Balance.MassG/1000, speed, grade, trail.Roughness(trip.Terrain))
 			}
 		}

@@ -13,6 +13,7 @@ type Trip struct {
 	Terrain            string  `json:"terrain"`
 	PackOutsideAtNight bool    `json:"pack_outside_at_night"`
 	Carrier            Carrier `json:"carrier"`
+	BodyAssumed        bool    `json:"-"` // nobody said what the carrier weighs
 
 	Start   string   `json:"start,omitempty"` // local time, 2026-09-04T13:00
 	End     string   `json:"end,omitempty"`

@@ -95,11 +95,20 @@ func fitCheck(task *load.Task, plan *load.Plan) Check {
 
 // weightCheck compares with the walker's body mass and with what the harness carries well.
 func weightCheck(task *load.Task, plan *load.Plan, b Balance) Check {
-	c := Check{Check: "weight", State: Settled, Figure: fact.Of("weight.mass", fact.Grams(b.MassG)), Detail: fact.Of("weight.of-body", 100*b.BodyShare)}
+	c := Check{Check: "weight", State: Settled, Figure: fact.Of("weight.mass", fact.Grams(b.MassG))}
 	body := fact.Grams(1000 * task.Trip.Carrier.MassKg)
+	if !task.Trip.BodyAssumed {
+		c.Detail = fact.Of("weight.of-body", 100*b.BodyShare)
+	}
 	switch age := task.Trip.Carrier.Age; {
 	case age < grownUp:
 		childLoad(&c, b.BodyShare, age, body)
+	case task.Trip.BodyAssumed:
+		state := Settled
+		if b.BodyShare > trail.CommonShare {
+			state = Look
+		}
+		c.raise(state, fact.Of("weight.no-body", 100*b.BodyShare, body))
 	case b.BodyShare > trail.UpperShare:
 		c.raise(Stop, fact.Of("weight.above-upper", 100*b.BodyShare, body, 100*trail.UpperShare))
 	case b.BodyShare > trail.CommonShare:
