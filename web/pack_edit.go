@@ -100,8 +100,17 @@ func (s *Server) savePack(c *gin.Context) {
 	}
 	mass := r.quantity("mass", unit.Mass, u.mass)
 	comfort, given := r.optional("comfort", unit.Mass, u.body)
+	low, from := r.optional("torso-from", unit.Length, u.length)
+	high, to := r.optional("torso-to", unit.Length, u.length)
+	if from != to {
+		r.wrong["torso-from"] = "give both ends of the range, or neither"
+	}
 	s.changePack(c, r, "", func(object map[string]any) error {
 		object["name"], object["frame"], object["mass_g"] = r.text("name"), r.text("frame"), bundle.Number(roundTo(mass, 2))
+		delete(object, "torso_cm")
+		if from && to {
+			object["torso_cm"] = []any{bundle.Number(roundTo(min(low, high), 1)), bundle.Number(roundTo(max(low, high), 1))}
+		}
 		delete(object, "comfort_load_g")
 		if given {
 			object["comfort_load_g"] = bundle.Number(roundTo(comfort, 1))

@@ -212,7 +212,8 @@ func (s *Server) renderPack(c *gin.Context, owned store.OwnedPack, status int, t
 	u := unitsOf(system)
 	v := &packView{Key: owned.Key, Version: owned.Version, Drawing: draw.Blueprint(pack, c.Query("zone"), system), Stated: system.Volume(pack.StatedL()), Height: system.Length(pack.HeightCm()),
 		Head: []field{{Name: "name", Label: "Name", Value: pack.Name}, {Name: "mass", Label: "Weighs, empty", Unit: u.mass, Value: inUnit(pack.MassG, u.mass, unit.Ounce)},
-			{Name: "comfort", Label: "Rides well up to", Unit: u.body, Value: orEmpty(pack.ComfortLoadG/1000, u.body, unit.Pound/1000)}},
+			{Name: "comfort", Label: "Rides well up to", Unit: u.body, Value: orEmpty(pack.ComfortLoadG/1000, u.body, unit.Pound/1000)},
+			{Name: "torso-from", Label: "For backs from", Unit: u.length, Value: orEmpty(pack.TorsoCm[0], u.length, unit.Inch)}, {Name: "torso-to", Label: "to", Unit: u.length, Value: orEmpty(pack.TorsoCm[1], u.length, unit.Inch)}},
 		Frame: options(frameWords, pack.Frame), Kinds: options(kindWords[1:], "")}
 	chosen := c.Query("zone")
 	if kept != nil {

@@ -27,7 +27,7 @@ type routeView struct {
 	Pace                           string // of the rule for hours that are not given
 	Name, Start, End, Place        field
 	Low, High, Rain                field
-	Mass, Height, Age              field
+	Mass, Height, Age, Torso       field
 	Grams, Kcal, Efficiency, Drink field
 	Season, Ground                 []option
 	Legs                           []legRow
@@ -103,6 +103,7 @@ func (s *Server) routePage(t *trip, system unit.System) page {
 		High:       field{Name: "high", Label: "Warmest day", Unit: u.degree, Value: high},
 		Rain:       field{Name: "rain", Label: "Rain on a day", Unit: "in 100", Value: given(raw, "rain", short(tr.Rain*100))},
 		Mass:       field{Name: "mass", Label: "Weighs", Unit: u.body, Value: given(carrier, "mass_kg", inUnit(tr.Carrier.MassKg, u.body, unit.Pound/1000))},
+		Torso:      field{Name: "torso", Label: "Back, neck to hips", Unit: u.length, Value: given(carrier, "torso_cm", inUnit(tr.Carrier.TorsoCm, u.length, unit.Inch))},
 		Height:     field{Name: "height", Label: "Is tall", Unit: u.length, Value: given(carrier, "height_cm", inUnit(tr.Carrier.HeightCm, u.length, unit.Inch))},
 		Age:        field{Name: "age", Label: "Age", Value: given(carrier, "age", strconv.Itoa(tr.Carrier.Age))},
 		Grams:      field{Name: "grams", Label: "Food a day", Unit: u.mass, Value: orEmpty(tr.Eating.GramsADay, u.mass, unit.Ounce)},
@@ -288,6 +289,8 @@ func (r *reading) route() func(bundle.Doc) {
 	number(mass/1000, ok, "carrier", "mass_kg")
 	height, ok := r.optional("height", unit.Length, u.length)
 	number(height, ok, "carrier", "height_cm")
+	torso, ok := r.optional("torso", unit.Length, u.length)
+	number(torso, ok, "carrier", "torso_cm")
 	if r.text("age") != "" {
 		number(r.plain("age"), true, "carrier", "age")
 	} else {
@@ -434,7 +437,7 @@ func (s *Server) routeAgain(c *gin.Context, r *reading, problems bundle.Problems
 				p.Notice = &notice{Kind: "wrong", Text: "Not saved: " + problem.What + "; " + problem.Mend + "."}
 			}
 		}
-		fields := []*field{&v.Name, &v.Place, &v.Start, &v.End, &v.Low, &v.High, &v.Rain, &v.Mass, &v.Height, &v.Age, &v.Grams, &v.Kcal, &v.Efficiency, &v.Drink}
+		fields := []*field{&v.Name, &v.Place, &v.Start, &v.End, &v.Low, &v.High, &v.Rain, &v.Mass, &v.Height, &v.Age, &v.Torso, &v.Grams, &v.Kcal, &v.Efficiency, &v.Drink}
 		for i := range v.Legs {
 			l := &v.Legs[i]
 			fields = append(fields, &l.Name, &l.Day, &l.Km, &l.Climb, &l.Hours)
@@ -467,7 +470,7 @@ func routeField(pointer string) string {
 		return ""
 	}
 	known := map[string]string{"start": "start", "end": "end", "name": "name", "place": "place", "night_low_c": "low", "day_high_c": "high", "rain": "rain",
-		"carrier/mass_kg": "mass", "carrier/height_cm": "height", "carrier/age": "age", "eating/g_per_day": "grams", "eating/kcal_per_day": "kcal",
+		"carrier/mass_kg": "mass", "carrier/height_cm": "height", "carrier/torso_cm": "torso", "carrier/age": "age", "eating/g_per_day": "grams", "eating/kcal_per_day": "kcal",
 		"eating/stove_efficiency": "efficiency", "eating/water_l_per_hour": "drink"}
 	if name := known[rest]; name != "" {
 		return name

@@ -315,6 +315,9 @@ func (t *trip) wayWords(stops []days.Stop) (headline, detail string) {
 		moves += len(stops[i].Moves)
 	}
 	headline = fmt.Sprintf("%s on the back at the start, %s at the end.", t.system.Mass(first), t.system.Mass(last))
+	if at := days.Hardest(stops, "weight"); stops[at].Judged.Balance.MassG > first+200 {
+		headline = fmt.Sprintf("%s on the back at the start, %s at the most, %s at the end.", t.system.Mass(first), t.system.Mass(stops[at].Judged.Balance.MassG), t.system.Mass(last))
+	}
 	switch {
 	case empty > 0:
 		headline = fmt.Sprintf("The water runs out %s.", timesWord(empty))

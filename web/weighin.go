@@ -21,7 +21,6 @@ import (
 	"tornister/hook"
 	"tornister/standin/scale"
 	"tornister/web/draw"
-	"tornister/words"
 )
 
 // weighView is the step Weigh in.
@@ -40,6 +39,7 @@ type weighView struct {
 	Suspects     []suspectRow
 	Questions    []askRow
 	Harness      []string
+	Walker       template.HTML
 	Share        string
 }
 
@@ -151,6 +151,7 @@ func (s *Server) renderWeigh(c *gin.Context, t *trip, status int, wrong string) 
 	verdict := v.against(t)
 	v.questions(t)
 	v.puttingOn(t)
+	v.torso(t)
 	p.Headline, p.Detail = weighedWords(t, verdict)
 	p.Body = v
 	s.render(c, status, p)
@@ -381,6 +382,24 @@ func (v *weighView) puttingOn(t *trip) {
 	v.Share = fmt.Sprintf("%s on the back; its middle lies %s out and you lean about %.0f°.", t.system.Mass(b.MassG), t.system.Length(math.Round(b.CentreCm[1])), b.LeanDeg)
 	if b.BodyShare > 0 && !t.task().Trip.BodyAssumed {
 		v.Share += fmt.Sprintf(" That is %.0f %% of the body: a quarter is usual, a fifth for children and beginners (common practice).", 100*b.BodyShare)
+	}
+}
+
+// torso compares the back with what the harness is set to.
+func (v *weighView) torso(t *trip) {
+	pack, body := &t.task().Pack, t.task().Trip.Carrier
+	v.Walker = draw.Carried(draw.Walker{HeightCm: body.HeightCm, TorsoCm: body.TorsoCm, LeanDeg: t.judged.Balance.LeanDeg, Pack: pack, CentreCm: t.judged.Balance.CentreCm, System: t.system})
+	length := t.system.Length
+	switch low, high := pack.TorsoCm[0], pack.TorsoCm[1]; {
+	case high == 0 && body.TorsoCm == 0:
+	case body.TorsoCm == 0:
+		v.Harness = append([]string{fmt.Sprintf("The harness is made for backs of %s to %s: measure yours from the seventh neck bone to the line of the hip bones.", length(low), length(high))}, v.Harness...)
+	case high == 0:
+		v.Harness = append([]string{fmt.Sprintf("Your back is %s long; what the harness is made for is not known.", length(body.TorsoCm))}, v.Harness...)
+	case body.TorsoCm < low || body.TorsoCm > high:
+		v.Harness = append([]string{fmt.Sprintf("Your back is %s long, and the harness is made for %s to %s: it will not sit on the hips.", length(body.TorsoCm), length(low), length(high))}, v.Harness...)
+	default:
+		v.Harness = append([]string{fmt.Sprintf("Set the harness to a back of %s; it goes from %s to %s.", length(body.TorsoCm), length(low), length(high))}, v.Harness...)
 	}
 }
 
@@ -618,5 +637,5 @@ func (t *trip) weighed() (state, word string) {
 	if v.Foreign != 0 {
 		return "stop", "not as listed"
 	}
-	return "settled", words.Things(len(readings)) + " weighed"
+	return "settled", count(len(readings), "reading")
 }

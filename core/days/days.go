@@ -94,6 +94,7 @@ type ledger struct {
 func Stops(task *load.Task, whatIf WhatIf, start *verdict.Judged, options load.Options) []Stop {
 	l := newLedger(task, whatIf)
 	trip := l.task.Trip
+	var from load.Arrangement // as packed for the plan of the start
 	meals := trip.Meals()
 	var stops []Stop
 	var now Stop
@@ -103,8 +104,24 @@ func Stops(task *load.Task, whatIf WhatIf, start *verdict.Judged, options load.O
 		stops = append(stops, now)
 		now = Stop{}
 	}
+	full := l.water
+	if len(task.Trip.Legs) > 0 && !whatIf.Full { // the start is a source like the others
+		l.water = min(l.water, l.wantedFrom(0))
+	}
+	if l.water < full-1e-9 || whatIf.Companion {
+		from = nil
+		if start != nil {
+			from = start.Plan.Arrangement()
+		}
+		start = nil
+	}
 	var snapshots []*load.Task
-	keep := func() { snapshots = append(snapshots, l.now()) }
+	walked, slept := 0, 0
+	keep := func() {
+		now := l.now()
+		now.Trip = ahead(trip, walked, slept)
+		snapshots = append(snapshots, now)
+	}
 	keep()
 	arrive(Start, 1, 0, trip.Place)
 	eat := func(day int, m trail.Meal) {
@@ -128,6 +145,7 @@ func Stops(task *load.Task, whatIf WhatIf, start *verdict.Judged, options load.O
 		}
 	}
 	for i, leg := range trip.Legs {
+		walked = i + 1
 		last := i == len(trip.Legs)-1
 		lastOfDay := last || trip.Legs[i+1].Day > leg.Day
 		drink(leg.Walking() * trip.LitresAnHour())
@@ -170,25 +188,38 @@ func Stops(task *load.Task, whatIf WhatIf, start *verdict.Judged, options load.O
 			}
 			l.wet = l.wet || whatIf.Rain || trip.Rain >= likelyRain
 			fill(i + 1)
+			slept++
 			keep()
 			arrive(Morning, day+1, 0, place)
 		}
 	}
-	if whatIf.Companion { // it is not in that plan
-		start = nil
-	}
-	pack(stops, snapshots, trip, start, options)
+	pack(stops, snapshots, trip, start, from, options)
 	return stops
 }
 
+// ahead is what is left of a trip after so many legs and nights: the legs up to the next source, which the water
+// has to last for, and the nights and camps still to come.
+func ahead(trip trail.Trip, walked, slept int) trail.Trip {
+	rest := trip
+	rest.Legs = nil
+	for _, leg := range trip.Legs[walked:] {
+		rest.Legs = append(rest.Legs, leg)
+		if leg.Water || leg.Shop {
+			break
+		}
+	}
+	rest.Nights = max(0, trip.Nights-slept)
+	rest.Camps = trip.Camps[min(slept, len(trip.Camps)):]
+	return rest
+}
+
 // pack plans each stop, begun from the one before.
-func pack(stops []Stop, tasks []*load.Task, trip trail.Trip, start *verdict.Judged, options load.Options) {
-	var from load.Arrangement
+func pack(stops []Stop, tasks []*load.Task, trip trail.Trip, start *verdict.Judged, from load.Arrangement, options load.Options) {
 	for i := range stops {
 		s := &stops[i]
 		s.Task, s.Fresh = tasks[i], -1
 		o := options
-		if i > 0 {
+		if from != nil {
 			o.From, o.Moving = from, movingS
 		}
 		if s.Judged = start; i > 0 || start == nil {
@@ -196,8 +227,10 @@ func pack(stops []Stop, tasks []*load.Task, trip trail.Trip, start *verdict.Judg
 		}
 		before := zones(from)
 		after := zones(s.Judged.Plan.Arrangement())
-		for _, id := range moved(s.Judged.Plan, from, &s.Task.Pack) {
-			s.Moves = append(s.Moves, Move{id, before[id], after[id]})
+		if i > 0 {
+			for _, id := range moved(s.Judged.Plan, from, &s.Task.Pack) {
+				s.Moves = append(s.Moves, Move{id, before[id], after[id]})
+			}
 		}
 		from = s.Judged.Plan.Arrangement()
 		if next := nextLeg(stops, i, trip); next != nil {

@@ -135,12 +135,13 @@ func (z *Zone) OnePull() bool { return z.Reach != Opened && z.Kind != Straps }
 
 // Pack is a rucksack with its zones.
 type Pack struct {
-	ID           string  `json:"id"`
-	Name         string  `json:"name"`
-	MassG        float64 `json:"mass_g"`
-	Frame        string  `json:"frame"`
-	ComfortLoadG float64 `json:"comfort_load_g,omitempty"`
-	Zones        []Zone  `json:"zones"`
+	ID           string     `json:"id"`
+	Name         string     `json:"name"`
+	MassG        float64    `json:"mass_g"`
+	Frame        string     `json:"frame"`
+	ComfortLoadG float64    `json:"comfort_load_g,omitempty"`
+	TorsoCm      [2]float64 `json:"torso_cm,omitzero"` // the shortest and the longest back that the harness is set to
+	Zones        []Zone     `json:"zones"`
 }
 
 // Zone finds a zone by id; nil when the pack has none of that name.

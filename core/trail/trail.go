@@ -33,6 +33,7 @@ type Carrier struct {
 	MassKg   float64 `json:"mass_kg"`
 	HeightCm float64 `json:"height_cm"`
 	Age      int     `json:"age"`
+	TorsoCm  float64 `json:"torso_cm,omitempty"` // from the seventh neck bone to the hip bones
 }
 
 // Leg is a piece of the way between two stops.

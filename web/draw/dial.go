@@ -16,8 +16,8 @@ const (
 	dialSweep = 270.0
 )
 
-// Dial draws the face of a hanging scale up to so many grams, with its needle at zero; what sends it turns the element
-// needle by its data: degrees a gram, and where zero stands.
+// Dial draws the face of a hanging scale up to so many grams, with its needle at zero; what sends it turns the
+// element needle by its data: degrees a gram, and where zero stands.
 func Dial(mostG float64, system unit.System) template.HTML {
 	var s sheet
 	s.open("svg", "class", "dial", "viewBox", fmt.Sprintf("0 0 %g %g", dialSize, dialSize-16), "role", "img", "aria-label", "The dial of the scale; its reading stands below in figures")
