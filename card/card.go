@@ -75,7 +75,7 @@ func Of(trip string, judged *verdict.Judged, a *answer.Answer, system unit.Syste
 			c.Groups = append(c.Groups, Group{Zone: p.Zone.Name, Figure: zoneFigure(plan, p, system)})
 			last = ""
 		}
-		l := Line{Step: i + 1, Key: keyOf(p.Piece), Name: nameOf(p.Piece), Place: string(p.Lane), Mass: system.Mass(p.Piece.MassG), In: p.Inside != ""}
+		l := Line{Step: i + 1, Key: p.Piece.Key(), Name: nameOf(p.Piece), Place: string(p.Lane), Mass: system.Mass(p.Piece.MassG), In: p.Inside != ""}
 		if n := len(p.Reasons); n > 0 {
 			l.Why = words.Say(p.Reasons[n-1].Fact, system)
 			for _, r := range p.Reasons {
@@ -144,13 +144,6 @@ func nameOf(p kit.Piece) string {
 		return fmt.Sprintf("%s, %d of %d", p.Name, p.Number, p.Count)
 	}
 	return p.Name
-}
-
-func keyOf(p kit.Piece) string {
-	if p.Count > 1 {
-		return fmt.Sprintf("%s:%d", p.ID, p.Number)
-	}
-	return p.ID
 }
 
 // part is a list under the order.

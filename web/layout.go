@@ -139,14 +139,11 @@ func (v *layoutView) sums(t *trip, system unit.System) {
 	pack := &t.task().Pack
 	sums := verdict.KitOf(t.task().Items, pack)
 	// What is on the back is what the strip above says: the pack, what is in it, and the bags in use.
-	placed, left := pack.MassG, 0.0
-	for i := range t.plan.Placed {
-		placed += t.plan.Placed[i].Piece.MassG
-	}
+	left := 0.0
 	for i := range t.plan.LeftOut {
 		left += t.plan.LeftOut[i].Piece.MassG
 	}
-	bags := max(0, t.judged.Balance.MassG-placed)
+	bags := t.bagsG()
 	note := "with the pack"
 	if bags >= 1 {
 		note += " and its dry bags, " + system.Mass(bags)

@@ -397,13 +397,8 @@ func namesOf(pieces []kit.Piece, most int) string {
 	return strings.Join(names, ", ")
 }
 
-// thingKey names a piece in an address: the item's id, and the number where its line stands for several.
-func thingKey(p *load.Placement) string {
-	if p.Piece.Count > 1 {
-		return pieceKey(p)
-	}
-	return p.Piece.ID
-}
+// thingKey names a piece in an address.
+func thingKey(p *load.Placement) string { return p.Piece.Key() }
 
 func pieceKey(p *load.Placement) string { return fmt.Sprintf("%s:%d", p.Piece.ID, p.Piece.Number) }
 

@@ -5,11 +5,9 @@ import (
 	"html/template"
 	"math"
 	"net/http"
-	"net/url"
 	"slices"
 	"strconv"
 	"strings"
-	"sync"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -18,7 +16,6 @@ import (
 	"tornister/core/kit"
 	"tornister/core/unit"
 	"tornister/core/weigh"
-	"tornister/hook"
 	"tornister/standin/scale"
 	"tornister/web/draw"
 )
@@ -67,70 +64,6 @@ const dialMostG = 30_000.0
 
 // scaleWords name the scales.
 var scaleWords = []option{{Value: "hanging", Label: "hanging scale, 50 g steps"}, {Value: "person", Label: "person scale, with and without"}, {Value: "kitchen", Label: "kitchen scale, 1 g steps"}}
-
-// held is what the scale last settled at, by trip, and the tare that is taken off.
-type held struct {
-	mu      sync.Mutex
-	settled map[uint]settledAt
-	tare    map[uint]float64
-}
-
-type settledAt struct {
-	g  float64
-	at time.Time
-}
-
-// heldFor is how long a settled reading may be taken.
-const heldFor = time.Minute
-
-func (h *held) put(trip uint, g float64) {
-	h.mu.Lock()
-	defer h.mu.Unlock()
-	if h.settled == nil {
-		h.settled = map[uint]settledAt{}
-	}
-	h.settled[trip] = settledAt{g, time.Now()}
-}
-
-// drop forgets a reading that does not stand any more.
-func (h *held) drop(trip uint) {
-	h.mu.Lock()
-	defer h.mu.Unlock()
-	delete(h.settled, trip)
-}
-
-// net is the settled reading less the tare; ok is false when nothing has settled, or too long ago.
-func (h *held) net(trip uint) (g float64, ok bool) {
-	h.mu.Lock()
-	defer h.mu.Unlock()
-	s, there := h.settled[trip]
-	return s.g - h.tare[trip], there && time.Since(s.at) < heldFor
-}
-
-func (h *held) tareOf(trip uint) float64 {
-	h.mu.Lock()
-	defer h.mu.Unlock()
-	return h.tare[trip]
-}
-
-// setTare takes what hangs now off what is read from now on; false when nothing has settled.
-func (h *held) setTare(trip uint, away bool) bool {
-	h.mu.Lock()
-	defer h.mu.Unlock()
-	if h.tare == nil {
-		h.tare = map[uint]float64{}
-	}
-	s, there := h.settled[trip]
-	if away {
-		delete(h.tare, trip)
-		return true
-	}
-	if !there || time.Since(s.at) > heldFor {
-		return false
-	}
-	h.tare[trip] = s.g
-	return true
-}
 
 func (s *Server) showWeigh(c *gin.Context) {
 	s.show(c, func(t *trip) { s.renderWeigh(c, t, http.StatusOK, "") })
@@ -333,159 +266,6 @@ func weighedWords(t *trip, v *weigh.Verdict) (headline, detail string) {
 	return "Scale and list agree, as well as either is known.", detail
 }
 
-// questions asks about the packed pack, with what is predicted of it.
-func (v *weighView) questions(t *trip) {
-	seen := t.Doc.Seen()
-	b := t.judged.Balance
-	yesNo := func(given *bool) []option {
-		value := ""
-		if given != nil {
-			value = strconv.FormatBool(*given)
-		}
-		return options([]option{{Value: "", Label: "not tried"}, {Value: "true", Label: "yes"}, {Value: "false", Label: "no"}}, value)
-	}
-	differs := func(given *bool, predicted bool) bool { return given != nil && *given != predicted }
-	stands := fmt.Sprintf("it stands: it falls at %.0f° of tilt", b.TipDeg)
-	if !b.Stands {
-		stands = fmt.Sprintf("it falls: %.0f° of tilt are enough", b.TipDeg)
-	}
-	hollow := 0.0
-	for _, h := range t.plan.Hollows {
-		hollow += h.Litres
-	}
-	rattles := "nothing: no hollow spot of note"
-	if hollow > 0 {
-		rattles = fmt.Sprintf("%s hollow, %s in all: push something soft in", count(len(t.plan.Hollows), "spot"), t.system.Volume(hollow))
-	}
-	u := unitsOf(t.system)
-	fill := ""
-	if seen.FillCm > 0 {
-		fill = inUnit(seen.FillCm, u.length, unit.Inch)
-	}
-	v.Questions = []askRow{
-		{Key: "stands", Asks: "Does it stand up by itself?", Predicted: stands, Answers: yesNo(seen.Stands), Differs: differs(seen.Stands, b.Stands)},
-		{Key: "rattles", Asks: "Shake it: does something shift?", Predicted: rattles, Answers: yesNo(seen.Rattles), Differs: differs(seen.Rattles, hollow > 0)},
-		{Key: "closes", Asks: "Does it close?", Predicted: unit.Small(t.sentence()), Answers: yesNo(seen.Closes), Differs: differs(seen.Closes, t.plan.Fits())},
-		{Key: "fill", Asks: "How high is it filled?", Predicted: t.system.Length(math.Round(t.plan.FillCm)), Figure: fill, Unit: u.length,
-			Differs: seen.FillCm > 0 && math.Abs(seen.FillCm-t.plan.FillCm) > 5},
-	}
-}
-
-// puttingOn is the order in which a harness is shut, and what is said of the load.
-func (v *weighView) puttingOn(t *trip) {
-	b := t.judged.Balance
-	if b.MassG > 25_000 {
-		v.Harness = append(v.Harness, "Above 25 kg two people lift.")
-	}
-	v.Harness = append(v.Harness, "On to the knee first, then one shoulder, then the other.", "Hip belt on the hip bones, and tight.", "Shoulder straps, until they lie on.",
-		"Load lifters, at about 45 degrees.", "Breast strap.", "After the first mile, all of it again.")
-	v.Share = fmt.Sprintf("%s on the back; its middle lies %s out and you lean about %.0f°.", t.system.Mass(b.MassG), t.system.Length(math.Round(b.CentreCm[1])), b.LeanDeg)
-	if b.BodyShare > 0 && !t.task().Trip.BodyAssumed {
-		v.Share += fmt.Sprintf(" That is %.0f %% of the body: a quarter is usual, a fifth for children and beginners (common practice).", 100*b.BodyShare)
-	}
-}
-
-// torso compares the back with what the harness is set to.
-func (v *weighView) torso(t *trip) {
-	pack, body := &t.task().Pack, t.task().Trip.Carrier
-	v.Walker = draw.Carried(draw.Walker{HeightCm: body.HeightCm, TorsoCm: body.TorsoCm, LeanDeg: t.judged.Balance.LeanDeg, Pack: pack, CentreCm: t.judged.Balance.CentreCm, System: t.system})
-	length := t.system.Length
-	switch low, high := pack.TorsoCm[0], pack.TorsoCm[1]; {
-	case high == 0 && body.TorsoCm == 0:
-	case body.TorsoCm == 0:
-		v.Harness = append([]string{fmt.Sprintf("The harness is made for backs of %s to %s: measure yours from the seventh neck bone to the line of the hip bones.", length(low), length(high))}, v.Harness...)
-	case high == 0:
-		v.Harness = append([]string{fmt.Sprintf("Your back is %s long; what the harness is made for is not known.", length(body.TorsoCm))}, v.Harness...)
-	case body.TorsoCm < low || body.TorsoCm > high:
-		v.Harness = append([]string{fmt.Sprintf("Your back is %s long, and the harness is made for %s to %s: it will not sit on the hips.", length(body.TorsoCm), length(low), length(high))}, v.Harness...)
-	default:
-		v.Harness = append([]string{fmt.Sprintf("Set the harness to a back of %s; it goes from %s to %s.", length(body.TorsoCm), length(low), length(high))}, v.Harness...)
-	}
-}
-
-// needle passes the scale's needle to the page as server-sent events.
-func (s *Server) needle(c *gin.Context) {
-	s.show(c, func(t *trip) {
-		if s.options.Scale.URL == "" {
-			s.missing(c)
-			return
-		}
-		query := url.Values{}
-		if s.options.Scale.Simulated {
-			query.Set("load", strconv.FormatFloat(t.simulatedG(c.Query("load")), 'f', 0, 64))
-			query.Set("fault", c.Query("fault"))
-		}
-		c.Header("Content-Type", "text/event-stream")
-		err := s.options.Scale.Watch(c.Request.Context(), weigh.Hanging.StepG(), query, func(e hook.Event) {
-			if e.State == weigh.Settled {
-				s.held.put(t.ID, e.G)
-			} else {
-				s.held.drop(t.ID)
-			}
-			e.G -= s.held.tareOf(t.ID)
-			c.SSEvent("needle", map[string]any{"state": e.State, "g": e.G, "says": needleWords(e, t.system), "mass": t.system.Mass(e.G)})
-			c.Writer.Flush()
-		})
-		if err != nil {
-			s.log.Info("the scale", "error", err)
-		}
-	})
-}
-
-// simulatedG is what hangs on the simulated scale: the pack as it would be found to weigh, a part of it, or
-// nothing. It is made up: things are a little off their lists, and one thing was forgotten on it.
-func (t *trip) simulatedG(what string) float64 {
-	const forgottenG, offBy = 620.0, 1.004
-	if what == "" || what == "nothing" {
-		return 0
-	}
-	resolved, ok := t.weighable(what)
-	if !ok {
-		return 0
-	}
-	sum := 0.0
-	ids, _ := resolved.([]any)
-	for i := range t.task().Items {
-		it := &t.task().Items[i]
-		if it.Carry == kit.Pack && (resolved == "pack" || slices.Contains(ids, any(it.ID))) {
-			sum += it.TotalG()
-		}
-	}
-	if resolved == "pack" {
-		sum += t.task().Pack.MassG + t.bagsG() + forgottenG
-	}
-	return sum * offBy
-}
-
-// needleWords say how the needle stands.
-func needleWords(e hook.Event, system unit.System) string {
-	switch e.State {
-	case weigh.Settled:
-		words := "settled at " + system.Mass(e.G)
-		if e.Pounds {
-			words += "; the scale sends pounds, which are turned into grams"
-		}
-		return words
-	case weigh.Swinging:
-		return "swinging: wait until it hangs still"
-	case weigh.Waiting:
-		return "nothing hangs on it"
-	case weigh.Drifting:
-		return "it creeps: a strap touches the ground, or somebody holds on to it"
-	case weigh.Overload:
-		return "more hangs on it than it can weigh: weigh in parts"
-	case weigh.Negative:
-		return "less than nothing: its zero is off; empty the hook and take it as tare"
-	case hook.Silent:
-		return "the scale has fallen silent"
-	case hook.Rubbish:
-		return "what comes from the scale cannot be read: look at the line"
-	case hook.Gone:
-		return "no scale answers"
-	}
-	return "no pack weighs that: look at the scale's unit"
-}
-
 // addWeighing keeps a reading: what the scale has settled at, or what was typed.
 func (s *Server) addWeighing(c *gin.Context) {
 	s.show(c, func(t *trip) {
@@ -587,43 +367,6 @@ func (s *Server) takeMasses(c *gin.Context) {
 			return nil
 		}, s.weighAgain(c))
 	})
-}
-
-// tare takes what hangs now off all readings to come, or takes the tare away.
-func (s *Server) tare(c *gin.Context) {
-	s.show(c, func(t *trip) {
-		if !s.held.setTare(t.ID, c.PostForm("away") != "") {
-			s.renderWeigh(c, t, http.StatusUnprocessableEntity, "No tare was taken: the needle has not settled.")
-			return
-		}
-		c.Redirect(http.StatusSeeOther, localPath(c.PostForm("return"), fmt.Sprintf("/trips/%d/weigh", t.ID)))
-	})
-}
-
-// sawPack keeps what the packed pack showed.
-func (s *Server) sawPack(c *gin.Context) {
-	r := readForm(c, settingsOf(c).Units)
-	fill, given := r.optional("fill", unit.Length, unitsOf(r.system).length)
-	if len(r.wrong) > 0 {
-		s.show(c, func(t *trip) {
-			s.renderWeigh(c, t, http.StatusUnprocessableEntity, "How high it is filled: "+r.wrong["fill"]+".")
-		})
-		return
-	}
-	answer := func(name string) *bool {
-		v, err := strconv.ParseBool(r.text(name))
-		if err != nil {
-			return nil
-		}
-		return &v
-	}
-	s.change(c, "what the packed pack shows", func(doc bundle.Doc) error {
-		seen := bundle.Seen{Stands: answer("stands"), Rattles: answer("rattles"), Closes: answer("closes")}
-		if given {
-			seen.FillCm = roundTo(fill, 1)
-		}
-		return doc.SetSeen(seen)
-	}, s.weighAgain(c))
 }
 
 // weighed says how the step stands.

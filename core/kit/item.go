@@ -5,7 +5,10 @@
 // measurements into litres. Kinds is the table from which missing measurements are guessed.
 package kit
 
-import "slices"
+import (
+	"slices"
+	"strconv"
+)
 
 // Carry says where a thing travels.
 type Carry string
@@ -151,6 +154,14 @@ func (it *Item) TotalG() float64 { return float64(it.Count) * it.MassG }
 type Piece struct {
 	*Item
 	Number int // 1 to Count
+}
+
+// Key names the piece: the id of its line, with its number where the line stands for several.
+func (p Piece) Key() string {
+	if p.Count > 1 {
+		return p.ID + ":" + strconv.Itoa(p.Number)
+	}
+	return p.ID
 }
 
 // Pieces lists the things with the given carry, one entry for each of a line's count.

@@ -1,0 +1,72 @@
+package kit
+
+import (
+	"math"
+	"strings"
+)
+
+// ShapeFor guesses the shape of a thing of the kind that weighs so much: heavier things of a kind are larger.
+func (k Kind) ShapeFor(massG float64) Shape {
+	if k.MassG <= 0 || k.HoldsL > 0 {
+		return k.Shape
+	}
+	share := massG / k.MassG
+	if !k.ByMass {
+		share = clamp(share, 0.5, 2)
+	}
+	return scaled(k.Shape, share)
+}
+
+// leastBareG is the least number that is a weight although no unit stands behind it.
+const leastBareG = 100
+
+// bareMass takes a last number without a unit as grams, where nothing else is known of the weight of a known thing.
+// Canisters and bottles are named by such numbers.
+func (r *reader) bareMass(t *Told) {
+	if r.bare < leastBareG || t.Weighed || !t.Known || t.Kind.Consumable != "" || t.Kind.HoldsL > 0 || len(r.name) < 2 {
+		return
+	}
+	r.massG, t.Weighed = r.bare, true
+	t.Name = strings.Join(r.name[:len(r.name)-1], " ")
+}
+
+// spread is the area in m² of a cloth of which two long sides were typed; 0 when they were not.
+func (r *reader) spread() float64 {
+	const leastSide = 70.0 // cm; no rolled cloth is so long and so wide
+	if len(r.sides) != 2 || min(r.sides[0], r.sides[1]) < leastSide {
+		return 0
+	}
+	return r.sides[0] * r.sides[1] / 1e4
+}
+
+// grow makes the kind's mass and shape a share of what they are; they stay guesses.
+func (r *reader) grow(t *Told, share float64) {
+	share = clamp(share, 0.05, 20)
+	t.MassG, t.Shape = t.MassG*share, scaled(t.Shape, share)
+	if t.Weighed {
+		t.Shape = scaled(t.Shape, clamp(r.massG/t.MassG, 0.5, 2))
+	}
+}
+
+// How a whole tent goes into a pack: its cloth is soft, its poles are not (common practice; the figures are ours).
+const (
+	tentLoose = 1.05 // litres of the cloth, loose, as a share of the tent in its sack
+	tentTight = 0.62
+	tentGapCm = 4.0
+)
+
+// Parts are the cloth and the poles of a whole tent whose room was only guessed; nil for anything else, and for one
+// that was measured in its sack.
+func (t Told) Parts() []Told {
+	if t.Kind.Poles == 0 || t.Measured != Guess {
+		return nil
+	}
+	poles, _ := KindOf("tent-poles")
+	cloth, rods := t, Told{Name: t.Name + ", poles", Kind: poles, Known: true, Count: t.Count, Shape: poles.Shape, Measured: Guess, Weighed: t.Weighed, Carry: t.Carry}
+	rods.MassG = math.Round(t.MassG * t.Kind.Poles)
+	cloth.MassG = t.MassG - rods.MassG
+	cloth.Name = t.Name + ", cloth"
+	litres := t.Shape.Litres(0)
+	cloth.Shape = soft(tenths(litres*tentLoose), tenths(litres*tentTight), tentGapCm)
+	return []Told{cloth, rods}
+}
