@@ -9,6 +9,7 @@ import (
 	"strconv"
 	"strings"
 	"sync"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -61,8 +62,11 @@ type ways struct {
 	order []string
 }
 
-// mostRoads is how many are kept.
-const mostRoads = 24
+// Of ways: how many are kept, and how long one may take. What is not looked for by then is packed as it comes.
+const (
+	mostRoads  = 24
+	longestWay = 8 * time.Second
+)
 
 // of gives a way, made once.
 func (w *ways) of(key string, make func() []days.Stop) []days.Stop {
@@ -119,7 +123,8 @@ func (s *Server) way(c *gin.Context, t *trip, whatIf days.WhatIf, query url.Valu
 	defer s.planner.Wait()()
 	return s.ways.of(fmt.Sprintf("%d %d %t %s", t.ID, t.Version, t.better, query.Encode()), func() []days.Stop {
 		options := s.planner.Quickly()
-		options.Stop = nil // its own budget ends it; a clock would end the last stops first
+		end := time.Now().Add(longestWay)
+		options.Stop = func() bool { return time.Now().After(end) }
 		return days.Stops(t.task(), whatIf, t.judged, options)
 	})
 }
@@ -277,7 +282,7 @@ func (t *trip) changed(before, after []days.Stop) (said []string) {
 	for i := range min(len(before), len(after)) {
 		a, b := &before[i], &after[i]
 		var words []string
-		if d := b.Judged.Balance.MassG - a.Judged.Balance.MassG; d >= 100 || d <= -100 {
+		if d := b.Have.Total() - a.Have.Total(); d >= 100 || d <= -100 { // also what does not go in has to be carried
 			words = append(words, signed(t.system.Mass, d))
 		}
 		if a.Judged.Plan.Fits() && !b.Judged.Plan.Fits() {
@@ -324,7 +329,11 @@ func (t *trip) wayWords(stops []days.Stop) (headline, detail string) {
 	case out > 0:
 		headline = fmt.Sprintf("The pack does not close at %s.", count(out, "stop"))
 	}
-	return headline, fmt.Sprintf("%s, each packed for trial from how it was packed before; %s in all.", unit.Capital(count(len(stops), "stop")), count(moves, "move"))
+	detail = fmt.Sprintf("%s, each packed for trial from how it was packed before; %s in all.", unit.Capital(count(len(stops), "stop")), count(moves, "move"))
+	if len(stops) >= days.MostStops {
+		detail += " The rest of the trip is not gone through: a month is as far as it goes."
+	}
+	return headline, detail
 }
 
 func timesWord(n int) string {

@@ -40,6 +40,9 @@ const (
 	usualHours   = 6.0 // of walking, of a day without legs
 )
 
+// MostStops is how far a trip is gone through: a month of it.
+const MostStops = 62
+
 // WhatIf are switches that change a trip for trial.
 type WhatIf struct {
 	Rain      bool  // it rains every day
@@ -133,6 +136,9 @@ func Stops(task *load.Task, whatIf WhatIf, start *verdict.Judged, options load.O
 		}
 	}
 	for i, leg := range trip.Legs {
+		if len(stops) >= MostStops {
+			break
+		}
 		walked = i + 1
 		last := i == len(trip.Legs)-1
 		lastOfDay := last || trip.Legs[i+1].Day > leg.Day
@@ -162,7 +168,7 @@ func Stops(task *load.Task, whatIf WhatIf, start *verdict.Judged, options load.O
 		if last || !lastOfDay {
 			continue
 		}
-		for day := leg.Day; day < trip.Legs[i+1].Day; day++ {
+		for day := leg.Day; day < trip.Legs[i+1].Day && len(stops) < MostStops; day++ {
 			eat(day, trail.Dinner)
 			if leg.Water || leg.Shop {
 				now.Filled += campL * 1000
