@@ -188,3 +188,35 @@ func TestTheRoadToItsEnd(t *testing.T) {
 	b.says("#verdict", "1 of")
 	b.onlyHere()
 }
+
+// Each fault of the scale in turn: what it says, and that nothing can be kept that has not settled.
+func TestTheScalesFaults(t *testing.T) {
+	t.Parallel()
+	b := open(t, 1280, 800, briefly)
+	for _, c := range []struct {
+		load, fault, says string
+		settles           bool
+	}{
+		{"pack", "none", "settled at", true},
+		{"pack", "pounds", "turned into grams", true},
+		{"pack", "ground", "creeps", false},
+		{"pack", "overload", "more hangs on it than it can weigh", false},
+		{"pack", "negative", "zero is off", false},
+		{"pack", "silent", "fallen silent", false},
+		{"pack", "rubbish", "cannot be read", false},
+		{"nothing", "zero", "zero is off by that", true},
+		{"nothing", "none", "nothing hangs on it", false},
+	} {
+		b.goTo("/trips/1/weigh?load=" + c.load + "&fault=" + c.fault)
+		b.says("#needle-says", c.says)
+		b.until(`document.querySelector("#hold").disabled === ` + jsonOf(!c.settles))
+	}
+	// A bad lift settles, too; beside good readings it is named for what it is.
+	for _, fault := range []string{"none", "none", "bad-lift"} {
+		b.goTo("/trips/1/weigh?load=pack&fault=" + fault)
+		b.until(`!document.querySelector("#hold").disabled`)
+		b.do(click("#hold"))
+		b.says("#said", "Done: weigh")
+	}
+	b.says(".weigh-grid", "a hand helped")
+}

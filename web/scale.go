@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"math"
 	"net/http"
 	"net/url"
 	"slices"
@@ -27,6 +28,9 @@ type settledAt struct {
 	g  float64
 	at time.Time
 }
+
+// hookG is what no pack weighs: a reading below it is of the empty hook, or of a single thing.
+const hookG = 1000.0
 
 // heldFor is how long a settled reading may be taken.
 const heldFor = time.Minute
@@ -139,6 +143,9 @@ func needleWords(e hook.Event, system unit.System) string {
 	switch e.State {
 	case weigh.Settled:
 		words := "settled at " + system.Mass(e.G)
+		if math.Abs(e.G) < hookG {
+			words += ": if the hook is empty, its zero is off by that; take it as tare"
+		}
 		if e.Pounds {
 			words += "; the scale sends pounds, which are turned into grams"
 		}

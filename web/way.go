@@ -208,7 +208,7 @@ func (t *trip) stopRow(stops []days.Stop, i int) (stopRow, draw.WayStop) {
 	}
 	night := i+1 < len(stops) && stops[i+1].Kind == days.Morning
 	a := s.Have
-	return row, draw.WayStop{Name: row.Name, Parts: []float64{a.Base, a.Food, a.Fuel, a.Water, a.Wet, a.Rubbish}, Squeeze: plan.Squeeze, Fits: plan.Fits(), State: state, Night: night}
+	return row, draw.WayStop{Name: row.Name, Parts: []float64{a.Base, a.Food, a.Fuel, a.Water, a.Wet, a.Rubbish}, Squeeze: plan.Squeeze, Fill: plan.FillCm / max(1, s.Task.Pack.HeightCm()), Fits: plan.Fits(), State: state, Night: night}
 }
 
 // stopView is the chosen stop, large.

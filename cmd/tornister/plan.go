@@ -15,6 +15,7 @@ import (
 	"tornister/answer"
 	"tornister/bundle"
 	"tornister/card"
+	"tornister/core/days"
 	"tornister/core/load"
 	"tornister/core/method"
 	"tornister/core/unit"
@@ -29,6 +30,7 @@ func planCommand() *cobra.Command {
 	var lp, bagsLP, order string
 	var cells, quick bool
 	var seconds float64
+	var withDays bool
 	cmd := &cobra.Command{
 		Use:   "plan FILE",
 		Short: "Plan a bundle and write the answer as JSON (or as a load card with --text)",
@@ -72,11 +74,18 @@ func planCommand() *cobra.Command {
 					return err
 				}
 			}
+			var stops []stopTold
+			if withDays {
+				stops = toldOf(days.Stops(&b.Task, days.WhatIf{}, judged, load.Options{Seed: seed, Quick: true, Stop: options.Stop})).Stops
+			}
 			told.Verdict.Seconds = float64(time.Since(start).Microseconds()) / 1e6
 			if text {
 				err = card.Of(b.Doc.Name(), judged, told, unit.System(units)).Text(cmd.OutOrStdout())
 			} else {
-				err = writeJSON(cmd.OutOrStdout(), told)
+				err = writeJSON(cmd.OutOrStdout(), struct {
+					*answer.Answer
+					Stops []stopTold `json:"stops,omitempty"`
+				}{told, stops})
 			}
 			if err == nil && !told.Verdict.Fits {
 				return &exit{code: exitNoFit}
@@ -85,6 +94,7 @@ func planCommand() *cobra.Command {
 		},
 	}
 	cmd.Flags().StringArrayVar(&methods, "method", nil, "choose a school, as key=value; may be repeated")
+	cmd.Flags().BoolVar(&withDays, "days", false, "add the stops of the trip to the answer, as the command days writes them")
 	cmd.Flags().BoolVar(&text, "text", false, "write the load card in words")
 	cmd.Flags().Int64Var(&seed, "seed", 1, "seed of the search; the same seed gives the same plan")
 	cmd.Flags().BoolVar(&cells, "cells", false, "add the cells of the trial packing to the answer")

@@ -13,6 +13,7 @@ type WayStop struct {
 	Name    string
 	Parts   []float64 // grams from below, in the order of the legend
 	Squeeze float64   // 0 to 1
+	Fill    float64   // how high it is filled, as a share of the pack's height
 	Fits    bool
 	State   string
 	Chosen  bool
@@ -78,6 +79,7 @@ func Way(stops []WayStop, system unit.System) template.HTML {
 			dot += " way-over"
 		}
 		s.el("circle", "class", dot, "cx", left+wide+6, "cy", squeezed, "r", 4)
+		s.el("path", "class", "way-fill", "d", path("M", left+wide+1, wayFoot-(wayFoot-wayTop)*min(1, stop.Fill), "h", 10))
 		s.text(x+column/2, wayFoot+15, "way-number", fmt.Sprint(i+1), "text-anchor", "middle")
 		for n, line := range wrapped(stop.Name, column-6) {
 			if n < 3 {
