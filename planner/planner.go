@@ -26,6 +26,10 @@ import (
 // Seed of every search, so that the same trip always gets the same plan.
 const Seed = 1
 
+// AtOnce is how long a first answer may take where people wait for it: what is not found by then is looked for by the
+// thorough search, and the page says that its answer is a first one.
+const AtOnce = 95 * time.Millisecond
+
 // Options of a planner; the zero value is that of a usual machine.
 type Options struct {
 	AtOnce   int           // searches that run side by side; 0 is two
@@ -149,7 +153,7 @@ func (p *Planner[A]) first(j *Job[A]) {
 		}
 	}()
 	defer p.Wait()()
-	quick := verdict.Of(j.task, p.Quickly())
+	quick := verdict.Of(j.task, within(p.options.First))
 	j.judged = quick
 	p.under.Add(1)
 	go func() {
@@ -189,9 +193,16 @@ func (p *Planner[A]) found(j *Job[A], judged *verdict.Judged) {
 	}
 }
 
-// Quickly are the options of a first answer that is to be there in time.
-func (p *Planner[A]) Quickly() load.Options {
-	end := time.Now().Add(p.options.First)
+// Quickly are the options of a plan that somebody waits for although it is not the first answer: a move that is tried, ways
+// set side by side.
+func (p *Planner[A]) Quickly() load.Options { return within(longestTry) }
+
+// longestTry is how long such a plan may take.
+const longestTry = time.Second
+
+// within are the options of a quick plan that is to be there in time.
+func within(d time.Duration) load.Options {
+	end := time.Now().Add(d)
 	return load.Options{Seed: Seed, Quick: true, Stop: func() bool { return time.Now().After(end) }}
 }
 

@@ -78,8 +78,14 @@ func (t *trip) judge(judged *verdict.Judged, system unit.System) *trip {
 
 func (t *trip) units() unit.System { return t.system }
 
+// unfinished reports whether a first answer was cut short before everything was in: it may still go in.
+func (t *trip) unfinished() bool { return t.better && t.plan.CutShort && !t.plan.Fits() }
+
 // sentence is the verdict in words.
 func (t *trip) sentence() string {
+	if t.unfinished() {
+		return "Not everything is in yet; it is being packed further."
+	}
 	return answer.Sentence(t.answer.Verdict, len(t.answer.LeftOut), t.system)
 }
 
@@ -307,6 +313,9 @@ func (t *trip) stepState(step string) (state, word string) {
 		if t.plan.Fits() {
 			return "settled", "nothing has to"
 		}
+		if t.unfinished() {
+			return "", "not known yet"
+		}
 		return "stop", fmt.Sprintf("%s too much", t.units().Volume(t.plan.OverL))
 	}
 	if step == "layout" {
@@ -320,6 +329,9 @@ func (t *trip) stepState(step string) (state, word string) {
 			return "look", fmt.Sprintf("%s guessed", words.Things(guesses))
 		}
 		return "settled", "all measured"
+	}
+	if t.unfinished() {
+		return "", "not all in yet"
 	}
 	fit := t.check("fit")
 	return fit.State, fit.Figure

@@ -21,6 +21,7 @@ import (
 
 	"tornister/demo/seed"
 	"tornister/hook"
+	"tornister/planner"
 	"tornister/standin/forecast"
 	"tornister/store"
 	"tornister/weather"
@@ -238,6 +239,7 @@ func (s *service) serve(cmd *cobra.Command, kept *store.Store, options web.Optio
 		return err
 	}
 	options.Log = log
+	options.Planner.First = planner.AtOnce
 	options.Scale = hook.Service{URL: strings.TrimSuffix(s.scale, "/"), Simulated: s.simulated}
 	slog.SetDefault(log)
 	handler, err := web.New(kept, weather.Service{URL: strings.TrimSuffix(s.forecasts, "/")}, options)

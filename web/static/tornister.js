@@ -161,7 +161,7 @@
   // put swaps the page for another state of it.
   function put(text) {
     before = snapshot();
-    keepTyping();
+    keepTyping(true);
     window.htmx.swap("#page", text, { swapStyle: "morph:outerHTML", swapDelay: 0, settleDelay: 0 }, { select: "#page", contextElement: document.getElementById("page") });
   }
 
@@ -548,15 +548,18 @@
       return;
     }
     before = snapshot();
-    keepTyping();
+    var to = new URL(event.detail.xhr.responseURL || location.href, location.href);
+    var by = event.detail.requestConfig && event.detail.requestConfig.elt;
+    keepTyping(to.pathname + to.search === location.pathname + location.search || event.detail.xhr.status >= 400 || by && by.contains(document.activeElement));
   });
 
-  // What somebody is typing stays as it is when the page around it changes; a button's label follows.
-  function keepTyping() {
+  // What somebody is typing stays as it is when the page around it changes; a button's label follows. On another page a
+  // field of the same name is another field.
+  function keepTyping(here) {
     var box = document.getElementById("field-lines");
     boxed = box && !box.dataset.sent ? box.value : "";
     if (window.Idiomorph) {
-      window.Idiomorph.defaults.ignoreActiveValue = typing(document.activeElement);
+      window.Idiomorph.defaults.ignoreActiveValue = Boolean(here) && typing(document.activeElement);
     }
   }
 
