@@ -51,8 +51,8 @@ func TestTypedAndGone(t *testing.T) {
 	b.until(`[...document.querySelectorAll(".kit-name")].filter(e => e.textContent.includes("Trinket")).length === 3`)
 }
 
-// A pack is measured with a slip: the sides and the litres follow each other, what cannot be is refused in the reader's
-// units and comes back to the editor, and no address is left behind that shows nothing.
+// A pack is measured with a slip: the sides and the litres follow each other, what cannot be is refused in the
+// reader's units and comes back to the editor, and no address is left behind that shows nothing.
 func TestMeasuringAPackHasNoDeadEnd(t *testing.T) {
 	t.Parallel()
 	b := open(t, 1280, 800, briefly)
@@ -221,8 +221,8 @@ func TestTheScalesFaults(t *testing.T) {
 	b.says(".weigh-grid", "a hand helped")
 }
 
-// A pack of one's own with five zones measured takes 22 actions: the pack it is most like and putting it on the shelf, then
-// for each zone the zone and its three sides; it is used on the trip from its own page.
+// A pack of one's own with five zones measured takes 22 actions: the pack it is most like and putting it on the
+// shelf, then for each zone the zone and its three sides; it is used on the trip from its own page.
 func TestAPackOfOnesOwn(t *testing.T) {
 	t.Parallel()
 	b := open(t, 1280, 800, briefly)

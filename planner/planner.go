@@ -193,8 +193,8 @@ func (p *Planner[A]) found(j *Job[A], judged *verdict.Judged) {
 	}
 }
 
-// Quickly are the options of a plan that somebody waits for although it is not the first answer: a move that is tried, ways
-// set side by side.
+// Quickly are the options of a plan that somebody waits for although it is not the first answer: a move that is
+// tried, ways set side by side.
 func (p *Planner[A]) Quickly() load.Options { return within(longestTry) }
 
 // longestTry is how long such a plan may take.
