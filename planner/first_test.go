@@ -52,8 +52,8 @@ func cubeRoot(v float64) float64 {
 	return x
 }
 
-// BenchmarkFirstAnswer tells how long a first answer takes, as a server asks for it: of thirty kits the median, the ninth
-// decile and the longest.
+// BenchmarkFirstAnswer tells how long a first answer takes, as a server asks for it: of thirty kits the median,
+// the ninth decile and the longest.
 func BenchmarkFirstAnswer(b *testing.B) {
 	for _, n := range []int{20, 50, 100} {
 		for _, fits := range []bool{true, false} {
