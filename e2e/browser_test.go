@@ -161,8 +161,8 @@ func (b *browser) until(expression string) {
 // enter replaces the value of a field and leaves it, as somebody typing would.
 func (b *browser) enter(selector, text string) {
 	b.Helper()
-	b.do(visible(selector), chromedp.Focus(chromedp.CSS(selector)))
-	eval[any](b, `document.querySelector(`+quote(selector)+`).select()`)
+	b.do(visible(selector))
+	eval[any](b, `{ const f = document.querySelector(`+quote(selector)+`); f.focus(); f.select(); }`) // in one go: the page may change between
 	b.do(chromedp.KeyEvent(text), chromedp.KeyEvent("\t"))
 }
 
