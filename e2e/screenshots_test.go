@@ -3,6 +3,7 @@ package e2e
 import (
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -52,10 +53,14 @@ func (b *browser) alsoTooMuch() {
 
 // TestScreenshots writes the pictures when it is asked to by make screenshots.
 func TestScreenshots(t *testing.T) {
-	if os.Getenv("TORNISTER_SCREENSHOTS") == "" {
+	wanted := os.Getenv("TORNISTER_SCREENSHOTS") // 1 for all, else names
+	if wanted == "" {
 		t.Skip("make screenshots takes the pictures")
 	}
 	for _, shot := range shots {
+		if wanted != "1" && !slices.Contains(strings.Split(wanted, ","), shot.name) {
+			continue
+		}
 		b := open(t, shot.width, shot.height, thoroughly)
 		b.alsoTooMuch()
 		b.goTo("/trips/1/load") // so that the list of trips has its verdict
