@@ -139,6 +139,22 @@ func (b *Bundle) Readings(things []weigh.Thing, bagsG float64) (readings []weigh
 	return readings, gone
 }
 
+// Weighed is what the readings of a trip say of its list.
+type Weighed struct {
+	Things   []weigh.Thing
+	Readings []weigh.Reading
+	Gone     int // readings of things that are not on the list any more
+	*weigh.Verdict
+}
+
+// Weighed sets the trip's readings against its list; dry bags in use weigh bagsG.
+func (b *Bundle) Weighed(bagsG float64) *Weighed {
+	w := &Weighed{Things: b.OnTheScale()}
+	w.Readings, w.Gone = b.Readings(w.Things, bagsG)
+	w.Verdict = weigh.Judge(w.Things, w.Readings)
+	return w
+}
+
 // markOdd finds, among readings of the same things, those that do not go with the others.
 func markOdd(readings []weigh.Reading) {
 	same := map[string][]int{}

@@ -10,7 +10,6 @@ import (
 	"strings"
 
 	"tornister/answer"
-	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/unit"
 	"tornister/core/verdict"
@@ -75,7 +74,7 @@ func Of(trip string, judged *verdict.Judged, a *answer.Answer, system unit.Syste
 			c.Groups = append(c.Groups, Group{Zone: p.Zone.Name, Figure: zoneFigure(plan, p, system)})
 			last = ""
 		}
-		l := Line{Step: i + 1, Key: p.Piece.Key(), Name: nameOf(p.Piece), Place: string(p.Lane), Mass: system.Mass(p.Piece.MassG), In: p.Inside != ""}
+		l := Line{Step: i + 1, Key: p.Piece.Key(), Name: words.Piece(p.Piece), Place: string(p.Lane), Mass: system.Mass(p.Piece.MassG), In: p.Inside != ""}
 		if n := len(p.Reasons); n > 0 {
 			l.Why = words.Say(p.Reasons[n-1].Fact, system)
 			for _, r := range p.Reasons {
@@ -105,7 +104,7 @@ func Of(trip string, judged *verdict.Judged, a *answer.Answer, system unit.Syste
 		c.FirstAid = "No first aid kit is in this pack."
 	}
 	for _, l := range plan.LeftOut {
-		c.LeftOut = append(c.LeftOut, fmt.Sprintf("%s %s. It would take %s.", nameOf(l.Piece), words.Say(l.Why, system), words.Say(l.LeastChange, system)))
+		c.LeftOut = append(c.LeftOut, fmt.Sprintf("%s %s. It would take %s.", words.Piece(l.Piece), words.Say(l.Why, system), words.Say(l.LeastChange, system)))
 	}
 	for _, b := range plan.Broken {
 		c.Broken = append(c.Broken, unit.Capital(words.Say(b.Why, system)))
@@ -123,7 +122,7 @@ func Of(trip string, judged *verdict.Judged, a *answer.Answer, system unit.Syste
 	shoulder := task.Pack.ShoulderCm()
 	c.Drawing = draw.Cutaway(draw.Scene{Pack: &task.Pack, Plan: plan, View: draw.FromSide, Plane: -1, Rolls: judged.Rolls, Bags: bags, System: system,
 		Balance: draw.Balance{Centre: a.Balance.CentreCm, Low: a.Balance.Band[0] * shoulder, High: a.Balance.Band[1] * shoulder},
-		Name:    func(p *load.Placement) string { return nameOf(p.Piece) }}).SVG
+		Name:    func(p *load.Placement) string { return words.Piece(p.Piece) }}).SVG
 	return c
 }
 
@@ -137,13 +136,6 @@ func zoneFigure(plan *load.Plan, p *load.Placement, system unit.System) string {
 		}
 	}
 	return ""
-}
-
-func nameOf(p kit.Piece) string {
-	if p.Count > 1 {
-		return fmt.Sprintf("%s, %d of %d", p.Name, p.Number, p.Count)
-	}
-	return p.Name
 }
 
 // part is a list under the order.

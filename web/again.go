@@ -35,20 +35,7 @@ func (s *Server) again(c *gin.Context) {
 	for _, key := range []string{"look_back", "seen", "weighings"} { // these are of the trip that is over
 		delete(doc, key)
 	}
-	err = s.begunWith(c, doc)
-	if err == nil {
-		err = doc.Follow()
-	}
-	if err != nil {
-		s.refuseHome(c, err)
-		return
-	}
-	text, err := doc.JSON()
-	if err != nil {
-		s.refuse(c, err)
-		return
-	}
-	s.begin(c, text, "trip")
+	s.beginWith(c, doc, "trip")
 }
 
 // moveDates moves a trip that is over by whole weeks, so that it begins on the same day of the week in the future.

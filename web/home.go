@@ -155,20 +155,7 @@ func (s *Server) createTrip(c *gin.Context) {
 		}
 	}
 	doc := bundle.Doc{"format": "tornister", "version": bundle.Number(1), "pack": pack, "items": []any{}, "trip": trip}
-	err = s.begunWith(c, doc)
-	if err == nil {
-		err = doc.Follow()
-	}
-	if err != nil {
-		s.refuseHome(c, err)
-		return
-	}
-	text, err := doc.JSON()
-	if err != nil {
-		s.refuse(c, err)
-		return
-	}
-	s.begin(c, text, "layout")
+	s.beginWith(c, doc, "layout")
 }
 
 // importTrip takes an uploaded bundle.

@@ -175,7 +175,7 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 	view.drawings(t, look, system)
 	view.controls(t, look, steps)
 	for _, l := range t.plan.LeftOut {
-		view.LeftOut = append(view.LeftOut, leftOutView{pieceName(l.Piece.Name, l.Piece.Count, l.Piece.Number), fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, l.Piece.ID), words.Say(l.Why, t.system), words.Say(l.LeastChange, t.system)})
+		view.LeftOut = append(view.LeftOut, leftOutView{words.Piece(l.Piece), fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, l.Piece.ID), words.Say(l.Why, t.system), words.Say(l.LeastChange, t.system)})
 	}
 	for _, b := range t.plan.Broken {
 		view.Broken = append(view.Broken, words.Say(b.Why, t.system))
@@ -392,7 +392,7 @@ func namesOf(pieces []kit.Piece, most int) string {
 		if i == most {
 			return fmt.Sprintf("%s and %d more", strings.Join(names, ", "), len(pieces)-most)
 		}
-		names = append(names, pieceName(p.Name, p.Count, p.Number))
+		names = append(names, words.Piece(p))
 	}
 	return strings.Join(names, ", ")
 }
@@ -420,16 +420,7 @@ func offerMoves(order []orderView) {
 	}
 }
 
-func placementName(p *load.Placement) string {
-	return pieceName(p.Piece.Name, p.Piece.Count, p.Piece.Number)
-}
-
-func pieceName(name string, count, number int) string {
-	if count > 1 {
-		return fmt.Sprintf("%s, %d of %d", name, number, count)
-	}
-	return name
-}
+func placementName(p *load.Placement) string { return words.Piece(p.Piece) }
 
 // pin sets or takes out the packer's wish for a thing.
 func (s *Server) pin(c *gin.Context) {

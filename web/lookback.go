@@ -383,13 +383,22 @@ func (s *Server) takeLearned(c *gin.Context) {
 	})
 }
 
-// begunWith gives a trip that begins the packer's factors.
-func (s *Server) begunWith(c *gin.Context, doc bundle.Doc) error {
+// beginWith begins a trip from a document, with the packer's factors and what they make necessary.
+func (s *Server) beginWith(c *gin.Context, doc bundle.Doc, step string) {
 	h, err := s.beliefs(c)
-	if err != nil {
-		return err
+	if err == nil {
+		err = doc.SetHand(h)
 	}
-	return doc.SetHand(h)
+	if err != nil {
+		s.refuseHome(c, err)
+		return
+	}
+	text, err := doc.JSON()
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	s.begin(c, text, step)
 }
 
 // lookedBack says how the step stands.

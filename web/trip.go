@@ -33,6 +33,7 @@ type trip struct {
 	system unit.System    // these
 	job    *planner.Job[tripRead]
 	better bool // a better plan is being looked for
+	scale  *bundle.Weighed
 }
 
 func (t *trip) task() *load.Task { return &t.bundle.Task }

@@ -144,21 +144,22 @@ func (s *Server) showWay(c *gin.Context) {
 			return fmt.Sprintf("/trips/%d/way?%s", t.ID, q.Encode())
 		}
 		var drawn []draw.WayStop
+		then := make([]*trip, len(stops))
 		for i := range stops {
-			stop := &stops[i]
+			then[i] = t.judge(stops[i].Judged, t.system)
 			row, picture := t.stopRow(stops, i)
 			row.Href, row.Chosen, picture.Chosen = href(i+1), i+1 == chosen, i+1 == chosen
-			row.Small = draw.Small(t.stopScene(stop))
+			row.Small = draw.Small(then[i].stopScene(&stops[i]))
 			v.Stops, drawn = append(v.Stops, row), append(drawn, picture)
 		}
 		v.Picture = draw.Way(drawn, t.system)
 		for _, part := range draw.WayParts {
 			v.Legend = append(v.Legend, draw.HatchSwatch(part.Hatch, part.Name))
 		}
-		v.Chosen = t.stopView(stops, chosen-1)
+		v.Chosen = then[chosen-1].stopView(stops, chosen-1)
 		for _, name := range verdict.Names {
 			at := days.Hardest(stops, name)
-			check := t.at(&stops[at]).check(name)
+			check := then[at].check(name)
 			v.Hardest = append(v.Hardest, hardestRow{check.Name, fmt.Sprintf("%s: %s %s", stopName(stops, at), check.Figure, check.Detail), href(at + 1), check.State})
 		}
 		v.Switches = t.switches(whatIf)
@@ -171,11 +172,9 @@ func (s *Server) showWay(c *gin.Context) {
 	})
 }
 
-// at is the trip as it stands at a stop.
-func (t *trip) at(stop *days.Stop) *trip { return t.judge(stop.Judged, t.system) }
-
+// stopScene is what there is to draw of a stop; the trip is as it stands there.
 func (t *trip) stopScene(stop *days.Stop) draw.Scene {
-	scene := t.at(stop).scene(look{plane: -1}, t.system)
+	scene := t.scene(look{plane: -1}, t.system)
 	scene.Pack = &stop.Task.Pack
 	return scene
 }
@@ -211,11 +210,10 @@ func (t *trip) stopRow(stops []days.Stop, i int) (stopRow, draw.WayStop) {
 	return row, draw.WayStop{Name: row.Name, Parts: []float64{a.Base, a.Food, a.Fuel, a.Water, a.Wet, a.Rubbish}, Squeeze: plan.Squeeze, Fill: plan.FillCm / max(1, s.Task.Pack.HeightCm()), Fits: plan.Fits(), State: state, Night: night}
 }
 
-// stopView is the chosen stop, large.
+// stopView is the chosen stop, large; the trip is as it stands there.
 func (t *trip) stopView(stops []days.Stop, i int) *stopView {
 	s := &stops[i]
-	then := t.at(s)
-	v := &stopView{Name: stopName(stops, i), Verdict: then.sentence(), Drawing: draw.Cutaway(t.stopScene(s)).SVG}
+	v := &stopView{Name: stopName(stops, i), Verdict: t.sentence(), Drawing: draw.Cutaway(t.stopScene(s)).SVG}
 	var since []string
 	for _, part := range []struct {
 		g    float64
@@ -246,7 +244,7 @@ func (t *trip) stopView(stops []days.Stop, i int) *stopView {
 		v.Moves = append(v.Moves, fmt.Sprintf("%s: from the %s to the %s.", names[m.Item], zones[m.From], zones[m.To]))
 	}
 	for _, name := range verdict.Names {
-		v.Checks = append(v.Checks, then.check(name))
+		v.Checks = append(v.Checks, t.check(name))
 	}
 	if s.NextW > 0 {
 		v.Effort = fmt.Sprintf("The leg from here takes some %.0f W under this load (Pandolf, Givoni and Goldman 1977): to compare legs with, not to plan food.", s.NextW)

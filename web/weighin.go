@@ -158,11 +158,18 @@ func (t *trip) bagsG() float64 {
 	return max(0, t.judged.Balance.MassG-placed)
 }
 
+// onTheScale is what the readings say of the list, found once a request.
+func (t *trip) onTheScale() *bundle.Weighed {
+	if t.scale == nil {
+		t.scale = t.bundle.Weighed(t.bagsG())
+	}
+	return t.scale
+}
+
 // against sets the readings against the list.
 func (v *weighView) against(t *trip) *weigh.Verdict {
-	things := t.bundle.OnTheScale()
-	readings, gone := t.bundle.Readings(things, t.bagsG())
-	verdict := weigh.Judge(things, readings)
+	weighed := t.onTheScale()
+	things, readings, gone, verdict := weighed.Things, weighed.Readings, weighed.Gone, weighed.Verdict
 	kept := t.Doc.Weighings()
 	names := map[string]string{bundle.PackLine: t.task().Pack.Name + ", empty"}
 	for i := range t.task().Items {
@@ -337,11 +344,9 @@ func (s *Server) takeMasses(c *gin.Context) {
 			if err != nil {
 				return err
 			}
-			things := b.OnTheScale()
-			readings, _ := b.Readings(things, bagsG)
-			v := weigh.Judge(things, readings)
+			v := b.Weighed(bagsG)
 			for _, suspect := range v.Suspects {
-				id := things[suspect.Thing].ID
+				id := v.Things[suspect.Thing].ID
 				if id == bundle.PackLine || only != "" && id != only {
 					continue
 				}
@@ -374,11 +379,9 @@ func (t *trip) weighed() (state, word string) {
 	if len(t.Doc.Weighings()) == 0 {
 		return "", "not weighed yet"
 	}
-	things := t.bundle.OnTheScale()
-	readings, _ := t.bundle.Readings(things, t.bagsG())
-	v := weigh.Judge(things, readings)
+	v := t.onTheScale()
 	if v.Foreign != 0 {
 		return "stop", "not as listed"
 	}
-	return "settled", count(len(readings), "reading")
+	return "settled", count(len(v.Readings), "reading")
 }

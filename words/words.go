@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"tornister/core/fact"
+	"tornister/core/kit"
 	"tornister/core/unit"
 )
 
@@ -145,4 +146,12 @@ func often(perDay float64) string {
 		return "once a day"
 	}
 	return "now and then"
+}
+
+// Piece is what a piece is called: by its number too where its line stands for several.
+func Piece(p kit.Piece) string {
+	if p.Count > 1 {
+		return fmt.Sprintf("%s, %d of %d", p.Name, p.Number, p.Count)
+	}
+	return p.Name
 }

@@ -52,19 +52,17 @@ func weighCommand() *cobra.Command {
 			if len(kept) == 0 {
 				return &exit{exitBadArgs, args[0] + ": /weighings: nothing was weighed; give what was on the scale and its grams"}
 			}
-			things := b.OnTheScale()
-			readings, gone := b.Readings(things, 0)
-			v := weigh.Judge(things, readings)
-			told := weighed{Format: "tornister-weigh", Version: 1, Foreign: v.Foreign, Gone: gone, ZeroOff: weigh.ZeroOff(weigh.Hanging, v.Told), Suspects: []suspectTold{}}
+			v := b.Weighed(0)
+			told := weighed{Format: "tornister-weigh", Version: 1, Foreign: v.Foreign, Gone: v.Gone, ZeroOff: weigh.ZeroOff(weigh.Hanging, v.Told), Suspects: []suspectTold{}}
 			if v.At >= 0 {
 				told.At = &v.At
 			}
-			for i, r := range readings {
+			for i, r := range v.Readings {
 				t := v.Told[i]
 				told.Readings = append(told.Readings, readingTold{kept[i].What, r.Scale, r.G, t.SumG, t.DiffG, t.SdG, t.Errors()})
 			}
 			for _, s := range v.Suspects {
-				told.Suspects = append(told.Suspects, suspectTold{things[s.Thing].ID, v.Masses.Mean[s.Thing], s.MovedG, s.SdG})
+				told.Suspects = append(told.Suspects, suspectTold{v.Things[s.Thing].ID, v.Masses.Mean[s.Thing], s.MovedG, s.SdG})
 			}
 			if err := writeJSON(cmd.OutOrStdout(), told); err != nil {
 				return err

@@ -100,7 +100,6 @@ func Stops(task *load.Task, whatIf WhatIf, start *verdict.Judged, options load.O
 		l.water = min(l.water, l.wantedFrom(0))
 	}
 	if l.water < full-1e-9 || whatIf.Companion {
-		from = nil
 		if start != nil {
 			from = start.Plan.Arrangement()
 		}
@@ -151,9 +150,6 @@ func Stops(task *load.Task, whatIf WhatIf, start *verdict.Judged, options load.O
 		}
 		if last {
 			eat(leg.Day, trail.Dinner)
-		}
-		if l.wet && !whatIf.Rain && trip.Rain < likelyRain { // it has dried at the halt
-			l.wet = false
 		}
 		fill(i + 1)
 		kind, place := LegEnd, leg.Name
