@@ -6,6 +6,7 @@ import (
 
 	"tornister/core/kit"
 	"tornister/core/learn"
+	"tornister/core/trail"
 )
 
 // LookBack is what became of things on a trip that is over, and what was left.
@@ -46,6 +47,7 @@ func (d Doc) Hand() (h Hand) {
 
 // SetHand plans the trip with other factors, and lets what is planned from them follow.
 func (d Doc) SetHand(h Hand) error {
+	old := d.Hand()
 	if h == (Hand{}) {
 		delete(d, "hand")
 	} else if err := d.setTop("hand", h); err != nil {
@@ -56,15 +58,34 @@ func (d Doc) SetHand(h Hand) error {
 	if eating == nil {
 		eating = map[string]any{}
 	}
-	for key, b := range map[string]*learn.Belief{"g_per_day": h.Food, "water_l_per_hour": h.Water} {
-		if b != nil {
-			eating[key] = Number(roundTo3(b.Mean))
+	for key, value := range old.eating() { // what the hand before said goes; what the packer said stays
+		if eating[key] == value {
+			delete(eating, key)
 		}
 	}
+	for key, value := range h.eating() {
+		eating[key] = value
+	}
+	delete(trip, "eating")
 	if len(eating) > 0 {
 		trip["eating"] = eating
 	}
 	return d.Follow()
+}
+
+// eating is what the factors say of eating, drinking and burning, as a trip has it.
+func (h Hand) eating() map[string]any {
+	says := map[string]any{}
+	if h.Food != nil {
+		says["g_per_day"] = Number(roundTo3(h.Food.Mean))
+	}
+	if h.Water != nil {
+		says["water_l_per_hour"] = Number(roundTo3(h.Water.Mean))
+	}
+	if h.Gas != nil { // less gas a litre is a better stove
+		says["stove_efficiency"] = Number(roundTo3(min(1, trail.GasG(1, trail.StreamC, false, 1)/h.Gas.Mean)))
+	}
+	return says
 }
 
 func roundTo3(v float64) float64 { return float64(int(v*1000+0.5)) / 1000 }
