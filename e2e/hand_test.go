@@ -220,3 +220,41 @@ func TestTheScalesFaults(t *testing.T) {
 	}
 	b.says(".weigh-grid", "a hand helped")
 }
+
+// A pack of one's own with five zones measured takes 22 actions: the pack it is most like and putting it on the
+// shelf, then for each zone the zone and its three sides; it is used on the trip from its own page.
+func TestAPackOfOnesOwn(t *testing.T) {
+	t.Parallel()
+	b := open(t, 1280, 800, briefly)
+	b.goTo("/packs")
+	actions := 0
+	eval[any](b, `{ const list = document.querySelector("#field-pack"); list.value = "generic:upland-52"; list.dispatchEvent(new Event("change", {bubbles: true})); }`)
+	actions++
+	b.do(click(`form[action="/packs"] button`))
+	actions++
+	b.says("#verdict", "as stated")
+	for _, of := range []struct {
+		zone  string
+		sides [3]string
+	}{{"Body", [3]string{"29.5", "21.5", "50.5"}}, {"Lid", [3]string{"25.5", "18.5", "8.5"}}, {"Front pocket", [3]string{"23.5", "5.5", "36.5"}}, {"Left side pocket", [3]string{"10.5", "8.5", "25.5"}}, {"Back sleeve", [3]string{"23.5", "3.5", "37.5"}}} {
+		zone, sides := of.zone, of.sides
+		eval[any](b, `[...document.querySelectorAll(".zones a")].find(a => a.textContent === `+jsonOf(zone)+`).click()`)
+		actions++
+		b.says(".side h2", zone)
+		for i, name := range []string{"across", "deep", "high"} {
+			const saved = `(document.querySelector("#zone-form [name=version]")||{value: ""}).value`
+			b.until(saved + ` !== ""`)
+			version := eval[string](b, saved)
+			b.enter("#field-"+name, sides[i])
+			actions++
+			b.until(`![` + jsonOf(version) + `, ""].includes(` + saved + `)`) // it is saved
+			b.until(`(document.querySelector("#field-` + name + `")||{}).value === ` + jsonOf(sides[i]) + ` && !document.querySelector(".wrong-text, .notice-wrong")`)
+		}
+	}
+	assert.Equal(t, 22, actions, "docs/actions.md says how many")
+	b.do(click(".side [data-let-go]"))
+	b.says(".side", "Take it on a trip")
+	b.do(click(`form[action$="/use"] button`))
+	b.says(".detail", "things in the my upland pack")
+	b.onlyHere()
+}
