@@ -79,7 +79,14 @@ func Read(data []byte) (*Bundle, error) {
 	if !ok {
 		return nil, problem("", "not a JSON object", "a bundle begins with { and has format, version, pack and items")
 	}
-	return FromDoc(doc)
+	b, err := FromDoc(doc)
+	if err == nil {
+		err = b.Doc.checkWaiting()
+	}
+	if err != nil {
+		return nil, err
+	}
+	return b, nil
 }
 
 // FromDoc checks a document and makes its Task. The document is not changed; it belongs to the bundle afterwards.

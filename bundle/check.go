@@ -24,6 +24,7 @@ func checkReferences(doc Doc) Problems {
 	c.bags()
 	c.pins()
 	c.trip()
+	c.party()
 	return c.found
 }
 

@@ -141,6 +141,16 @@ func (d Doc) FreshID(name string) string { return d.freshID(name, "items", "thin
 func (d Doc) FreshBagID(name string) string { return d.freshID(name, "bags", "bag") }
 
 func (d Doc) freshID(name, list, otherwise string) string {
+	taken := map[string]bool{}
+	for _, o := range d.List(list) {
+		id, _ := o["id"].(string)
+		taken[id] = true
+	}
+	return freeID(name, otherwise, taken)
+}
+
+// freeID makes an id out of a name, or out of another word when the name has no letter for it.
+func freeID(name, otherwise string, taken map[string]bool) string {
 	var b strings.Builder
 	for _, r := range strings.ToLower(name) {
 		switch {
@@ -155,11 +165,6 @@ func (d Doc) freshID(name, list, otherwise string) string {
 		base = otherwise
 	}
 	base = strings.TrimRight(base[:min(len(base), 50)], "-")
-	taken := map[string]bool{}
-	for _, o := range d.List(list) {
-		id, _ := o["id"].(string)
-		taken[id] = true
-	}
 	id := base
 	for n := 2; taken[id]; n++ {
 		id = fmt.Sprintf("%s-%d", base, n)

@@ -24,7 +24,12 @@ var SkiTour []byte
 //go:embed child-night.json
 var ChildNight []byte
 
-// Trips are the bundles that the demo database holds, the first shown last.
+// FieldCourse is a course of an instructor and five trainees with what they share, as a bundle.
+//
+//go:embed field-course.json
+var FieldCourse []byte
+
+// Trips are the bundles of those who walk alone that the demo database holds, the first shown last.
 var Trips = [][]byte{ChildNight, SkiTour, LoneWalker}
 
 //go:embed packs.json

@@ -8,6 +8,7 @@ import (
 
 	"tornister/bundle"
 	"tornister/core/learn"
+	"tornister/core/party"
 	"tornister/core/weigh"
 	"tornister/demo"
 	"tornister/store"
@@ -23,7 +24,28 @@ func Fill(ctx context.Context, kept *store.Store) error {
 			return err
 		}
 	}
-	return nil
+	return course(ctx, kept)
+}
+
+// course puts the field course into a database, its kit shared fairly.
+func course(ctx context.Context, kept *store.Store) error {
+	b, err := bundle.Read(demo.FieldCourse)
+	if err != nil {
+		return fmt.Errorf("demo data: %w", err)
+	}
+	shared, err := b.Doc.Sharing()
+	if err != nil {
+		return fmt.Errorf("demo data: %w", err)
+	}
+	found, err := party.Fair(shared.Problem, shared.Packs().Fits, party.Options{})
+	if err != nil {
+		return fmt.Errorf("demo data: %w", err)
+	}
+	if err := b.Doc.Share(found.Holder); err != nil {
+		return err
+	}
+	_, err = kept.Create(ctx, b.Doc)
+	return err
 }
 
 // past puts a trip that is over into a database: weighed, looked back on, with something learned from it.

@@ -1,0 +1,464 @@
+package party
+
+import (
+	"cmp"
+	"math/bits"
+	"math/rand/v2"
+	"slices"
+)
+
+// Options of a search.
+type Options struct {
+	Nodes int         // at most so many; 0 is two millions
+	Stop  func() bool // ends the search; what was found so far is kept. It may be nil
+}
+
+// usualNodes bounds a search that nobody stops: some seconds.
+const usualNodes = 2_000_000
+
+// found is the best state of a search.
+type found struct {
+	state  *state
+	score  score
+	proven bool
+}
+
+// search finds the best assignment: a good one by hand, then branch and bound over the lumps, the heaviest first.
+func (t *table) search(o Options) (best found, any bool) {
+	if o.Nodes == 0 {
+		o.Nodes = usualNodes
+	}
+	b := &branching{t: t, nodes: o.Nodes, stop: o.Stop, order: t.heaviestFirst()}
+	t.tabulate(b.order)
+	for _, start := range t.starts(b.order) {
+		t.improve(start)
+		b.offer(start)
+	}
+	b.kick()
+	s := t.empty()
+	b.deepen(s, 0, t.rest(s))
+	return found{b.best, b.score, !b.cut}, b.best != nil
+}
+
+func (t *table) heaviestFirst() []int {
+	order := make([]int, len(t.lumps))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int {
+		return cmp.Or(cmp.Compare(t.lumps[b].mass, t.lumps[a].mass), cmp.Compare(t.classOf(a), t.classOf(b)), cmp.Compare(a, b))
+	})
+	return order
+}
+
+func (t *table) classOf(l int) int {
+	if same := t.lumps[l].same; same >= 0 {
+		return same
+	}
+	return l
+}
+
+func (t *table) rest(s *state) (rest int64) {
+	for l := range t.lumps {
+		if s.holder[l] < 0 {
+			rest += t.lumps[l].mass
+		}
+	}
+	return rest
+}
+
+// starts are first assignments: what was agreed, mended where it cannot stay, and each to whom it loads least.
+func (t *table) starts(order []int) (list []*state) {
+	agreed := t.empty()
+	for _, l := range order {
+		if b := t.lumps[l].agreed[0]; b >= 0 && t.fitsIn(agreed, l, b) {
+			t.give(agreed, l, b)
+		}
+	}
+	tight := slices.Clone(order)
+	slices.SortStableFunc(tight, func(a, b int) int { return cmp.Compare(t.choices(a), t.choices(b)) })
+	for _, s := range []*state{agreed, t.empty()} {
+		for _, way := range [][]int{tight, order} {
+			try := s.clone()
+			if t.fill(try, way) {
+				list = append(list, try)
+			}
+		}
+	}
+	return list
+}
+
+// choices is how many bearers a lump may have, those that it must be apart from counted against it.
+func (t *table) choices(l int) (n int) {
+	for _, ok := range t.lumps[l].allowed {
+		if ok {
+			n++
+		}
+	}
+	return n - bits.OnesCount64(t.lumps[l].apart)
+}
+
+func (s *state) clone() *state {
+	return &state{slices.Clone(s.holder), slices.Clone(s.load), slices.Clone(s.held), s.changes}
+}
+
+// fill gives every lump that nobody holds to whom it loads least.
+func (t *table) fill(s *state, order []int) bool {
+	for _, l := range order {
+		if s.holder[l] >= 0 {
+			continue
+		}
+		at, least := -1, 0
+		for b := range s.load {
+			if !t.fitsIn(s, l, b) {
+				continue
+			}
+			if v := level(s.load[b]+t.lumps[l].mass, t.limit[b]); at < 0 || v < least {
+				at, least = b, v
+			}
+		}
+		if at < 0 {
+			return false
+		}
+		t.give(s, l, at)
+	}
+	return true
+}
+
+// improve moves single lumps and swaps pairs as long as that makes it better.
+func (t *table) improve(s *state) {
+	now := t.of(s)
+	for better := true; better; {
+		better = false
+		for l := range t.lumps {
+			for b := range s.load {
+				if t.try(s, &now, [2]int{l, -1}, [2]int{b, -1}) {
+					better = true
+				}
+			}
+			for m := l + 1; m < len(t.lumps); m++ {
+				if s.holder[l] != s.holder[m] && t.try(s, &now, [2]int{l, m}, [2]int{s.holder[m], s.holder[l]}) {
+					better = true
+				}
+			}
+		}
+	}
+}
+
+// try gives one or two lumps to others, and takes it back unless the score is better for it.
+func (t *table) try(s *state, now *score, lumps, to [2]int) bool {
+	var was [2]int
+	n := 0
+	for i, l := range lumps {
+		if l >= 0 {
+			was[i] = s.holder[l]
+			n++
+		}
+	}
+	if n == 1 && to[0] == was[0] {
+		return false
+	}
+	for i := range n {
+		t.take(s, lumps[i])
+	}
+	ok := true
+	given := 0
+	for i := range n {
+		if ok = t.fitsIn(s, lumps[i], to[i]); !ok {
+			break
+		}
+		t.give(s, lumps[i], to[i])
+		given++
+	}
+	if ok {
+		if then := t.of(s); slices.Compare(then, *now) < 0 {
+			*now = then
+			return true
+		}
+	}
+	for i := range given {
+		t.take(s, lumps[i])
+	}
+	for i := range n {
+		t.give(s, lumps[i], was[i])
+	}
+	return false
+}
+
+// kicks is how often a good sharing of many parts is shaken before the tree is searched.
+const kicks = 60
+
+// kick takes some lumps of the best sharing away, fills them in anew and improves that: what a tree would find late.
+func (b *branching) kick() {
+	if b.best == nil || len(b.t.lumps) < 12 {
+		return
+	}
+	chance := rand.New(rand.NewPCG(1, uint64(len(b.t.lumps))))
+	for range kicks {
+		if b.stop != nil && b.stop() {
+			return
+		}
+		s := b.best.clone()
+		for range 2 + chance.IntN(5) {
+			if l := chance.IntN(len(b.t.lumps)); s.holder[l] >= 0 {
+				b.t.take(s, l)
+			}
+		}
+		way := chance.Perm(len(b.t.lumps))
+		if b.t.fill(s, way) {
+			b.t.improve(s)
+			b.offer(s)
+		}
+	}
+}
+
+// branching is a depth-first search.
+type branching struct {
+	t     *table
+	order []int
+	best  *state
+	score score
+	nodes int
+	cut   bool // it ended before all was seen
+	stop  func() bool
+}
+
+func (b *branching) offer(s *state) {
+	if now := b.t.of(s); b.best == nil || slices.Compare(now, b.score) < 0 {
+		b.best, b.score = s.clone(), now
+	}
+}
+
+func (b *branching) deepen(s *state, depth int, rest int64) {
+	if b.cut {
+		return
+	}
+	if b.nodes--; b.nodes < 0 || b.nodes%1024 == 0 && b.stop != nil && b.stop() {
+		b.cut = true
+		return
+	}
+	if depth == len(b.order) {
+		b.offer(s)
+		return
+	}
+	if b.best != nil && slices.Compare(b.t.bound(s, rest, depth), b.score) >= 0 {
+		return
+	}
+	l := b.order[depth]
+	lump := &b.t.lumps[l]
+	from := 0
+	if depth > 0 && lump.same >= 0 && b.t.classOf(b.order[depth-1]) == b.t.classOf(l) {
+		from = s.holder[b.order[depth-1]] // alike: in the order of bearers
+	}
+	type way struct{ bearer, level, changes int }
+	ways := make([]way, 0, len(s.load))
+	for who := from; who < len(s.load); who++ {
+		if !b.t.fitsIn(s, l, who) || b.twin(s, who, from) {
+			continue
+		}
+		ways = append(ways, way{who, level(s.load[who]+lump.mass, b.t.limit[who]), lump.changes(who)})
+	}
+	slices.SortStableFunc(ways, func(x, y way) int {
+		if b.t.keep {
+			return cmp.Or(cmp.Compare(x.changes, y.changes), cmp.Compare(x.level, y.level))
+		}
+		return cmp.Or(cmp.Compare(x.level, y.level), cmp.Compare(x.changes, y.changes))
+	})
+	for _, w := range ways {
+		b.t.give(s, l, w.bearer)
+		b.deepen(s, depth+1, rest-lump.mass)
+		b.t.take(s, l)
+	}
+}
+
+// twin reports whether an earlier bearer is just like this one and has nothing yet either: to give it there is the
+// same.
+func (b *branching) twin(s *state, who, from int) bool {
+	if s.held[who] != 0 {
+		return false
+	}
+	for other := from; other < who; other++ {
+		if s.held[other] == 0 && b.t.limit[other] == b.t.limit[who] && b.t.own[other] == b.t.own[who] && b.t.alike(other, who) {
+			return true
+		}
+	}
+	return false
+}
+
+// alike reports whether the rules and what was agreed treat two bearers the same.
+func (t *table) alike(a, b int) bool {
+	for i := range t.lumps {
+		l := &t.lumps[i]
+		if l.allowed[a] != l.allowed[b] || slices.Contains(l.agreed, a) || slices.Contains(l.agreed, b) {
+			return false
+		}
+	}
+	return !slices.ContainsFunc(t.no, func(n struct {
+		bearer int
+		lumps  uint64
+	}) bool {
+		return n.bearer == a || n.bearer == b
+	})
+}
+
+// bound is a score that no completion of a state goes below. The rest is taken as something that can be poured: in
+// any completion at least so many bearers reach a level as are needed to hold it all when the others stay one
+// level lower.
+func (t *table) bound(s *state, rest int64, depth int) score {
+	return t.ordered(t.levels(s, rest, depth), s.changes)
+}
+
+// levels are those of a bound; the lumps from depth on in the order of the search are to be placed yet.
+func (t *table) levels(s *state, rest int64, depth int) []int {
+	n := len(s.load)
+	levels := make([]int, n)
+	for b, load := range s.load {
+		levels[b] = level(load, t.limit[b])
+	}
+	top := slices.Max(levels)
+	for t.room(s, top, depth) < rest { // everybody up to the water's surface
+		top++
+	}
+	forced := t.narrowest(s, top, depth) // by what only some may carry
+	top = max(top, forced)
+	out := make([]int, 0, n)
+	gains := make([]int64, n)
+	hold := t.room(s, top, depth)
+	for v := top; len(out) < n; v-- {
+		// All who are not counted yet stand at v at most. How many of them must stand at v?
+		already := 0
+		var lost int64
+		for b := range s.load {
+			gains[b] = t.roomOf(s, b, v, depth) - t.roomOf(s, b, v-1, depth)
+			lost += gains[b]
+			if levels[b] >= v {
+				already++
+			}
+		}
+		slices.SortFunc(gains, func(x, y int64) int { return cmp.Compare(y, x) })
+		need := len(out)
+		if v == top && forced == top {
+			already = max(already, 1)
+		}
+		kept := hold - lost
+		for i := range need {
+			kept += gains[i]
+		}
+		for need < n && (need < already || kept < rest) {
+			kept += gains[need]
+			need++
+		}
+		for len(out) < need {
+			out = append(out, v)
+		}
+		hold = kept
+		if v <= 0 {
+			for len(out) < n {
+				out = append(out, 0)
+			}
+		}
+	}
+	return out
+}
+
+// narrowest is the level that somebody must reach because some lumps are for a few bearers only, 0 when that says
+// nothing above a known level.
+func (t *table) narrowest(s *state, known, depth int) (forced int) {
+	for _, set := range t.narrow {
+		var mass, largest int64
+		for _, l := range set.lumps {
+			if s.holder[l] < 0 {
+				mass += t.lumps[l].mass
+				largest = max(largest, t.lumps[l].mass)
+			}
+		}
+		if mass == 0 {
+			continue
+		}
+		v := max(known, forced)
+		enough := func() bool {
+			var sum, most int64
+			for _, b := range set.bearers {
+				room := t.roomOf(s, b, v, depth)
+				sum, most = sum+room, max(most, room)
+			}
+			return sum >= mass && most >= largest
+		}
+		for !enough() {
+			v++
+			forced = v
+		}
+	}
+	return forced
+}
+
+// roomOf is how much of what is to be placed yet can come to a bearer up to a level: the largest sum of such lumps
+// that is not above it.
+func (t *table) roomOf(s *state, b, level, depth int) int64 {
+	room := (t.limit[b]*int64(level)/Full - s.load[b]) / t.unit
+	if room <= 0 {
+		return 0
+	}
+	sums := t.sums[depth]
+	return int64(sums[min(room, int64(len(sums)-1))]) * t.unit
+}
+
+func (t *table) room(s *state, level, depth int) (sum int64) {
+	for b := range s.load {
+		sum += t.roomOf(s, b, level, depth)
+	}
+	return sum
+}
+
+// mostSums bounds the tables of sums.
+const mostSums = 4_000_000
+
+// tabulate fills, for each depth of the search, the largest sum of the lumps from there on that is not above a
+// mass, in units of the largest mass that all lumps are multiples of.
+func (t *table) tabulate(order []int) {
+	t.unit = 0
+	total := int64(0)
+	for _, l := range order {
+		t.unit = gcd(t.unit, t.lumps[l].mass)
+		total += t.lumps[l].mass
+	}
+	t.unit = max(1, t.unit)
+	size := total/t.unit + 1
+	exact := size*int64(len(order)+1) <= mostSums
+	t.sums = make([][]int32, len(order)+1)
+	reached := make([]bool, size)
+	reached[0] = true
+	known := int64(0)
+	for depth := len(order); depth >= 0; depth-- {
+		if depth < len(order) {
+			mass := t.lumps[order[depth]].mass / t.unit
+			for at := known; at >= 0 && exact; at-- {
+				if reached[at] {
+					reached[at+mass] = true
+				}
+			}
+			known += mass
+		}
+		if !exact && depth < len(order) && depth > 0 {
+			continue
+		}
+		t.sums[depth] = make([]int32, known+1)
+		last := int32(0)
+		for at := range t.sums[depth] {
+			if reached[at] || !exact {
+				last = int32(at)
+			}
+			t.sums[depth][at] = last
+		}
+	}
+	for depth := 1; depth < len(order) && !exact; depth++ {
+		t.sums[depth] = t.sums[0]
+	}
+}
+
+func gcd(a, b int64) int64 {
+	for b != 0 {
+		a, b = b, a%b
+	}
+	return a
+}
