@@ -70,6 +70,9 @@ func complete(doc Doc) (*Bundle, error) {
 		}
 	}
 	b.Assumed = a.list
+	if b.Task.Others, err = doc.others(); err != nil {
+		return nil, problem("/party/bearers", err.Error(), "compare the file with the published schema")
+	}
 	return b, nil
 }
 

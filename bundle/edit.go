@@ -146,11 +146,11 @@ func (d Doc) freshID(name, list, otherwise string) string {
 		id, _ := o["id"].(string)
 		taken[id] = true
 	}
-	return freeID(name, otherwise, taken)
+	return FreeID(name, otherwise, taken)
 }
 
-// freeID makes an id out of a name, or out of another word when the name has no letter for it.
-func freeID(name, otherwise string, taken map[string]bool) string {
+// FreeID makes an id out of a name, or out of another word when the name has no letter for it.
+func FreeID(name, otherwise string, taken map[string]bool) string {
 	var b strings.Builder
 	for _, r := range strings.ToLower(name) {
 		switch {

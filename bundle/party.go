@@ -93,23 +93,14 @@ func (p *Party) Bearer(id string) *Bearer {
 	return nil
 }
 
-// Of is the document as it is for one bearer: with that one's pack, kit and body, and without the party.
+// Of is the document as it is for one bearer: with that one's pack on the floor.
 func (d Doc) Of(bearer string) (Doc, error) {
 	p := d.Party()
 	if p == nil {
 		return nil, problem("/party", "nobody else walks along", "add somebody to the party first")
 	}
-	b := p.Bearer(bearer)
-	if b == nil {
-		return nil, problem("/party/bearers", fmt.Sprintf("%q does not walk along", clip(bearer)), "choose somebody of the party")
-	}
 	one := d.Clone()
-	delete(one, "party")
-	if b.ID == p.Now {
-		return one, nil
-	}
-	one.putOnTop(b)
-	return one, nil
+	return one, one.switchTo(bearer)
 }
 
 // putOnTop lays a bearer's kit on the floor.
@@ -141,8 +132,15 @@ func emptyPack() map[string]any {
 	return map[string]any{"id": "pack", "zones": []any{map[string]any{"id": "body", "kind": "body", "volume_l": Number(40)}}}
 }
 
-// Switch puts another bearer's pack on the floor.
+// Switch puts another bearer's pack on the floor, and brings what follows the trip up to date there.
 func (d Doc) Switch(to string) error {
+	if err := d.switchTo(to); err != nil {
+		return err
+	}
+	return d.Follow()
+}
+
+func (d Doc) switchTo(to string) error {
 	p := d.Party()
 	if p == nil || p.Bearer(to) == nil {
 		return problem("/party/bearers", fmt.Sprintf("%q does not walk along", clip(to)), "choose somebody of the party")
@@ -162,10 +160,29 @@ func (d Doc) Switch(to string) error {
 	now := p.Bearer(to)
 	d.putOnTop(now)
 	p.Now, now.Kit, now.Carrier = to, nil, nil
-	if err := d.SetParty(p); err != nil {
-		return err
+	return d.SetParty(p)
+}
+
+// others are the things that those who walk along carry.
+func (d Doc) others() (list []kit.Item, err error) {
+	p := d.Party()
+	if p == nil {
+		return nil, nil
 	}
-	return d.Follow()
+	for i := range p.Bearers {
+		b := &p.Bearers[i]
+		if b.ID == p.Now || b.Away {
+			continue
+		}
+		for _, object := range objects(b.Kit["items"]) {
+			it, err := CompleteItem(object)
+			if err != nil {
+				return nil, err
+			}
+			list = append(list, *it)
+		}
+	}
+	return list, nil
 }
 
 // AddBearer adds somebody with a kit: the pack, items and bags of another document, or an empty pack. A trip
@@ -182,7 +199,7 @@ func (d Doc) AddBearer(b Bearer, from Doc) (id string, err error) {
 	for i := range p.Bearers {
 		taken[p.Bearers[i].ID] = true
 	}
-	b.ID = freeID(b.Name, "bearer", taken)
+	b.ID = FreeID(b.Name, "bearer", taken)
 	b.Kit = map[string]any{"pack": emptyPack(), "items": []any{}}
 	if from != nil {
 		one := from.Clone()
@@ -309,6 +326,7 @@ func (d Doc) Sharing() (*Shared, error) {
 		if err != nil {
 			return nil, err
 		}
+		delete(one, "party")
 		dropParts(one)
 		own, err := FromDoc(one)
 		if err != nil {
@@ -327,6 +345,12 @@ func (d Doc) Sharing() (*Shared, error) {
 		}
 		s.pieces[part.ID], s.names[part.ID] = *it, part.Name
 		s.Problem.Parts = append(s.Problem.Parts, party.Part{ID: part.ID, Of: part.Of, Same: part.Class, MassG: it.TotalG(), Fuel: it.Consumable == "fuel", Night: animals && it.Consumable == "food"})
+	}
+	for _, thing := range p.Group {
+		id, _ := thing["id"].(string)
+		if name, _ := thing["name"].(string); s.names[id] == "" {
+			s.names[id] = name
+		}
 	}
 	s.Problem.Agreed = p.Agreed
 	for _, tie := range p.Ties {
@@ -400,6 +424,15 @@ func (s *Shared) Bearer(id string) *party.Bearer {
 		return &s.Problem.Bearers[at]
 	}
 	return nil
+}
+
+// Item is a part as a thing of the kit, nil for none. It is shared, and not to be changed.
+func (s *Shared) Item(part string) *kit.Item {
+	it, known := s.pieces[part]
+	if !known {
+		return nil
+	}
+	return &it
 }
 
 // MassG is what a bearer has on the back when the parts are held so.
@@ -485,7 +518,7 @@ func carry(top map[string]any, bearer string, holder map[string]string, parts []
 	for _, part := range parts {
 		if _, missing := wanted[part.ID]; missing {
 			item := cloneTree(part.Item).(map[string]any)
-			item["id"] = freeID(strings.ReplaceAll(part.ID, ".", " "), "part", taken)
+			item["id"] = FreeID(strings.ReplaceAll(part.ID, ".", " "), "part", taken)
 			taken[item["id"].(string)] = true
 			items = append(items, item)
 		}

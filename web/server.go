@@ -19,6 +19,7 @@ import (
 
 	"tornister/bundle"
 	"tornister/card"
+	"tornister/core/days"
 	"tornister/planner"
 	"tornister/store"
 	"tornister/weather"
@@ -44,7 +45,9 @@ type Server struct {
 	shrunk  shrunk
 	uploads uploads
 	held    held
-	ways    ways
+	ways    memo[[]days.Stop]
+	bearers memo[*trip]        // each bearer of a party, by own document
+	shares  memo[*sharesFound] // of a party, by what is shared
 	pages   *pages
 	options Options
 	door    *door
@@ -207,6 +210,21 @@ func (s *Server) routes(r *gin.Engine) {
 		return err
 	}))
 	trip.GET("/way", s.showWay)
+	trip.GET("/party", s.showParty)
+	trip.POST("/party/share", s.takeShare)
+	trip.POST("/party/give", s.givePart)
+	trip.POST("/party/keep", s.keepFree)
+	trip.POST("/party/switch", s.switchBearer)
+	trip.POST("/party/bearers", s.addBearer)
+	trip.POST("/party/bearers/:bearer", s.changeBearer)
+	trip.POST("/party/bearers/:bearer/remove", s.removeBearer)
+	trip.POST("/party/group", s.addGroup)
+	trip.POST("/party/group/remove", s.removeGroup)
+	trip.GET("/check", s.showKitCheck)
+	trip.POST("/check", s.checkLine)
+	trip.POST("/check/sign", s.signKit)
+	trip.POST("/party/ties", s.addTie)
+	trip.POST("/party/ties/remove", s.removeTie)
 	trip.GET("/back", s.showBack)
 	trip.POST("/back", s.answerBack)
 	trip.POST("/back/left", s.leftBack)

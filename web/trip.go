@@ -209,7 +209,7 @@ func pageOf(path string) string {
 	switch {
 	case part[0] == "trips" && len(part) > 2:
 		step := map[string]string{"items": "layout", "bulk": "layout", "twice": "layout", "list": "layout", "shelve": "layout", "legs": "trip", "supplies": "trip", "forecast": "trip",
-			"drills": "rehearse", "bags": "dry", "weighings": "weigh", "back": "back", "masses": "weigh", "tare": "weigh", "seen": "weigh", "pack": "shrink"}[part[2]]
+			"drills": "rehearse", "bags": "dry", "weighings": "weigh", "back": "back", "masses": "weigh", "tare": "weigh", "seen": "weigh", "pack": "shrink", "party": "party", "check": "check"}[part[2]]
 		home = "/trips/" + part[1] + "/" + cmp.Or(step, "load")
 		if part[2] == "items" && len(part) > 3 {
 			home += "?" + url.Values{"item": {part[3]}}.Encode()
@@ -244,6 +244,7 @@ type tripView struct {
 	Name       string
 	Undo, Redo string
 	Things     []string // names, to find one by
+	Bearers    []option // of its party, the one whose pack is on the floor chosen
 }
 
 // stepView is a step of the road.
@@ -272,6 +273,11 @@ var steps = []struct{ name, path string }{
 func (t *trip) shell(name, title string) page {
 	p := page{Title: title + " · " + t.Doc.Name(), Name: name, Searching: t.better,
 		Trip: &tripView{ID: t.ID, Version: t.Version, Name: t.Doc.Name(), Undo: t.Undo, Redo: t.Redo, Things: namesOnList(t.task().Items)}}
+	if group := t.Doc.Party(); group != nil {
+		for i := range group.Bearers {
+			p.Trip.Bearers = append(p.Trip.Bearers, option{group.Bearers[i].ID, group.Bearers[i].Name, group.Bearers[i].ID == group.Now})
+		}
+	}
 	for i, step := range steps {
 		v := stepView{Number: i + 1, Name: step.name, Word: "not built yet", Current: step.path == name}
 		if step.path != "" {

@@ -8,7 +8,6 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"sync"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -55,42 +54,8 @@ type switchRow struct {
 	On          bool
 }
 
-// ways are the ways that were gone through last, by trip, version and what-ifs: some tenths of a second each.
-type ways struct {
-	mu    sync.Mutex
-	known map[string][]days.Stop
-	order []string
-}
-
-// Of ways: how many are kept, and how long one may take. What is not looked for by then is packed as it comes.
-const (
-	mostRoads  = 24
-	longestWay = 8 * time.Second
-)
-
-// of gives a way, made once.
-func (w *ways) of(key string, make func() []days.Stop) []days.Stop {
-	w.mu.Lock()
-	stops, is := w.known[key]
-	w.mu.Unlock()
-	if is {
-		return stops
-	}
-	stops = make()
-	w.mu.Lock()
-	defer w.mu.Unlock()
-	if w.known == nil {
-		w.known = map[string][]days.Stop{}
-	}
-	if w.known[key] = stops; !slices.Contains(w.order, key) {
-		w.order = append(w.order, key)
-	}
-	if len(w.order) > mostRoads {
-		delete(w.known, w.order[0])
-		w.order = w.order[1:]
-	}
-	return stops
-}
+// longestWay is how long a way may take. What is not looked for by then is packed as it comes.
+const longestWay = 8 * time.Second
 
 // whatIfOf reads the switches of an address.
 func whatIfOf(c *gin.Context) (w days.WhatIf, query url.Values) {

@@ -14,6 +14,7 @@ package load
 
 import (
 	"cmp"
+	"slices"
 
 	"tornister/core/dry"
 	"tornister/core/fact"
@@ -31,7 +32,8 @@ type Task struct {
 	Trip   trail.Trip
 	Method method.Method
 	Pins   []Pin
-	Room   float64 // the packer's factor on the litres of soft things, learned from trips; 0 is 1
+	Room   float64    // the packer's factor on the litres of soft things, learned from trips; 0 is 1
+	Others []kit.Item // what those who walk along carry; it is not packed here
 }
 
 // Pin is a wish of the packer that the plan must respect. Empty fields leave the choice to the planner.
@@ -170,6 +172,9 @@ type Options struct {
 func comparePieces(a, b kit.Piece) int {
 	return cmp.Or(cmp.Compare(a.ID, b.ID), cmp.Compare(a.Number, b.Number))
 }
+
+// Everything is what this walker and those who walk along have with them.
+func (t *Task) Everything() []kit.Item { return slices.Concat(t.Items, t.Others) }
 
 // PinFor finds the packer's wish for a piece: one for just this piece goes before one for the whole line.
 func (t *Task) PinFor(p kit.Piece) *Pin {

@@ -77,6 +77,12 @@ func (s *safety) second() {
 				}
 			}
 		}
+		for i := range s.task.Others {
+			if it := &s.task.Others[i]; function != "light" && it.Serves(function) && it.Carry != kit.Left { // each needs an own light
+				n += it.Count
+				places["another walker"] = true
+			}
+		}
 		var where string
 		for i := range s.plan.Placed {
 			if p := &s.plan.Placed[i]; p.Piece.Serves(function) {
@@ -222,7 +228,7 @@ func (s *safety) animals() {
 	if at < 0 {
 		return
 	}
-	if slices.ContainsFunc(s.task.Items, func(it kit.Item) bool {
+	if slices.ContainsFunc(s.task.Everything(), func(it kit.Item) bool {
 		return it.Carry != kit.Left && (it.Kind == "hang-kit" || it.Kind == "food-box" || it.Kind == "rope" || it.Kind == "cord")
 	}) {
 		return
@@ -257,7 +263,11 @@ func (s *safety) worn() {
 
 // needs looks for what is of no use without something else.
 func (s *safety) needs() {
-	for _, u := range kit.UnmetBy(s.task.Items) {
+	all := s.task.Everything() // what somebody else carries is with the party
+	for _, u := range kit.UnmetBy(all) {
+		if !slices.ContainsFunc(s.task.Items, func(it kit.Item) bool { return it.ID == u.Of.ID && it.Name == u.Of.Name }) {
+			continue
+		}
 		s.raise(Look, fact.Of("safe.needs", u.Of.Name, needFacts[u.Need]), u.Of.ID)
 	}
 }

@@ -28,6 +28,7 @@ type Scene struct {
 	Hidden  map[kit.Piece]bool     // things that are out of the pack just now; those in body and bottom are also air in its cells
 	System  unit.System
 	Name    func(*load.Placement) string
+	Hatch   map[string]string // by item; when it is not nil, things that are not in it stay plain
 }
 
 // Balance is where the weight lies, for the side view: the centre in the pack frame, and the load band as heights, in

@@ -20,6 +20,7 @@ type Lay struct {
 	Packed   bool // soft things rolled up tight, otherwise as they lie loose
 	Chosen   string
 	System   unit.System
+	Hatch    map[string]string // by item; things that are not in it have the hatch of when they are needed
 }
 
 // LaySection is a heap of things that belong together.
@@ -248,6 +249,9 @@ func (s *sheet) lay(t *lain, scale float64, lay Lay) {
 	}
 	s.open("g", "class", class, "data-line", t.item.ID)
 	fill := "url(#" + hatchID(ByNeed, classOf(ByNeed, t.item)) + ")"
+	if hatch := lay.Hatch[t.item.ID]; hatch != "" {
+		fill = "url(#hatch-" + hatch + ")"
+	}
 	for n := min(t.item.Count, 3) - 1; n >= 0; n-- { // those behind first
 		s.outline(t, fill, float64(n)*pileStep, lay.Packed)
 	}

@@ -75,6 +75,12 @@ func hatchID(colour Colour, class int) string {
 
 // fillOf is the hatch of a placed thing.
 func (c *cutaway) fillOf(p *load.Placement) string {
+	if c.Hatch != nil {
+		if hatch := c.Hatch[p.Piece.Item.ID]; hatch != "" {
+			return "url(#hatch-" + hatch + ")"
+		}
+		return "var(--hairline)"
+	}
 	return "url(#" + hatchID(c.Colour, classOf(c.Colour, p.Piece.Item)) + ")"
 }
 
@@ -88,19 +94,24 @@ func (s *sheet) defineHatches() {
 	s.open("defs")
 	for _, colour := range []Colour{ByNeed, ByWeight, ByDry} {
 		for class, line := range hatchLines {
-			name := string(colour) + string(rune('0'+class))
-			s.open("pattern", "id", "hatch-"+name, "width", 8, "height", 8, "patternUnits", "userSpaceOnUse")
-			s.el("rect", "width", 8, "height", 8, "class", "tint ink-"+name)
-			if line == "" {
-				s.el("circle", "cx", 2, "cy", 2, "r", 1, "class", "dots ink-"+name)
-				s.el("circle", "cx", 6, "cy", 6, "r", 1, "class", "dots ink-"+name)
-			} else {
-				s.el("path", "d", line, "class", "lines ink-"+name)
-			}
-			s.close("pattern")
+			s.pattern(string(colour)+string(rune('0'+class)), line)
 		}
 	}
+	s.defineBearers()
 	s.close("defs")
+}
+
+// pattern writes one hatch; without a line it is dots.
+func (s *sheet) pattern(name, line string) {
+	s.open("pattern", "id", "hatch-"+name, "width", 8, "height", 8, "patternUnits", "userSpaceOnUse")
+	s.el("rect", "width", 8, "height", 8, "class", "tint ink-"+name)
+	if line == "" {
+		s.el("circle", "cx", 2, "cy", 2, "r", 1, "class", "dots ink-"+name)
+		s.el("circle", "cx", 6, "cy", 6, "r", 1, "class", "dots ink-"+name)
+	} else {
+		s.el("path", "d", line, "class", "lines ink-"+name)
+	}
+	s.close("pattern")
 }
 
 // Legend is a row of swatches with their words, for the page under a drawing.
