@@ -87,8 +87,8 @@ func TestCardAsOneFile(t *testing.T) {
 	t.Parallel()
 	b, c := made()
 	var alone, linked bytes.Buffer
-	require.NoError(t, c.HTML(&alone, false))
-	require.NoError(t, c.HTML(&linked, true))
+	require.NoError(t, c.HTML(&alone, nil))
+	require.NoError(t, c.HTML(&linked, &card.Live{At: "/static/"}))
 	for _, name := range packed(b) {
 		assert.Contains(t, alone.String(), name)
 	}

@@ -19,6 +19,12 @@ var style string
 //go:embed card.js
 var script string
 
+//go:embed worker.js
+var worker string
+
+// Worker is the service worker of a card that is opened by a link.
+func Worker() string { return worker }
+
 // Style is the stylesheet of a card and its drawing, for a page that links it.
 func Style() string { return style + draw.PrintStyle() }
 
@@ -34,12 +40,22 @@ type view struct {
 	Script  template.JS
 	Picture template.HTML
 	Linked  bool // style and script are linked, not on the page
+	Live
 }
 
-// HTML writes the card as one file that needs nothing else, or, linked, as a page of the application.
-func (c *Card) HTML(w io.Writer, linked bool) error {
-	v := view{Card: c, Linked: linked, Picture: draw.Hatches() + c.Drawing}
-	if !linked {
+// Live is a card that is part of something: where its style and script are, and where its ticks are at home.
+type Live struct {
+	At   string // the folder of style and script, with its slash
+	Home string // takes ticks and tells them; "" keeps them in the browser only
+	Plan string // changes when the plan does
+}
+
+// HTML writes the card as one file that needs nothing else, or, live, as a page of a server.
+func (c *Card) HTML(w io.Writer, live *Live) error {
+	v := view{Card: c, Linked: live != nil, Picture: draw.Hatches() + c.Drawing}
+	if live != nil {
+		v.Live = *live
+	} else {
 		v.Style, v.Script = template.CSS(Style()), template.JS(script) //nolint:gosec // our own files
 	}
 	var out bytes.Buffer

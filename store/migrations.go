@@ -70,6 +70,16 @@ CREATE TABLE ticks (trip_id integer, key text, state text, at datetime, PRIMARY 
  CONSTRAINT fk_ticks_trip FOREIGN KEY (trip_id) REFERENCES trips(id) ON DELETE CASCADE);
 CREATE TABLE shelf_steps (id integer PRIMARY KEY AUTOINCREMENT, room text, label text, rows text, at datetime);
 CREATE INDEX idx_shelf_steps_room ON shelf_steps(room)`),
+	step("0005-card-links-and-stock", `
+CREATE TABLE card_links (token text PRIMARY KEY, trip_id integer, bearer text, made datetime, until datetime,
+ CONSTRAINT fk_card_links_trip FOREIGN KEY (trip_id) REFERENCES trips(id) ON DELETE CASCADE);
+CREATE UNIQUE INDEX idx_card_links_bearer ON card_links(trip_id, bearer);
+CREATE TABLE stocks (id integer PRIMARY KEY AUTOINCREMENT, code text, name text, detail text, pieces integer, note text);
+CREATE UNIQUE INDEX idx_stocks_code ON stocks(code);
+CREATE TABLE loans (id integer PRIMARY KEY AUTOINCREMENT, stock_id integer, pieces integer, trip_id integer, borrower text,
+ out datetime, due text, back datetime, condition text,
+ CONSTRAINT fk_loans_stock FOREIGN KEY (stock_id) REFERENCES stocks(id) ON DELETE CASCADE);
+CREATE INDEX idx_loans_stock_id ON loans(stock_id)`),
 }
 
 // step is a migration made of SQL statements. SQLite's own parser takes them one after another.

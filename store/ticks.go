@@ -16,7 +16,7 @@ type Tick struct {
 	At     time.Time
 }
 
-// The states of a tick. "" takes it away.
+// The states of a tick. "" is none.
 const (
 	TickIn  = "in"
 	TickOut = "out"
@@ -31,21 +31,20 @@ func (s *Store) Ticks(ctx context.Context, trip uint) (map[string]string, error)
 	}
 	states := map[string]string{}
 	for _, t := range list {
-		states[t.Key] = t.State
+		if t.State != "" {
+			states[t.Key] = t.State
+		}
 	}
 	return states, nil
 }
 
-// SetTick keeps a tick, or with "" takes it away.
+// SetTick keeps a tick, or with "" takes it away; when that was is kept, for those that come home later.
 func (s *Store) SetTick(ctx context.Context, trip uint, key, state string) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
 		if _, err := find(tx, trip); err != nil {
 			return err
 		}
 		tick := Tick{trip, key, state, s.now()}
-		if state == "" {
-			return tx.Delete(&tick).Error
-		}
 		return tx.Clauses(clause.OnConflict{UpdateAll: true}).Create(&tick).Error
 	})
 }

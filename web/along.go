@@ -52,8 +52,39 @@ func alongSteps(c *card.Card, trip uint) (list []alongStep) {
 	return list
 }
 
-// card makes the load card of a trip.
-func (t *trip) card() *card.Card { return card.Of(t.Doc.Name(), t.judged, t.answer, t.system) }
+// card makes the load card of a trip; in a party it is that of whose pack is on the floor.
+func (t *trip) card() *card.Card {
+	name := t.Doc.Name()
+	if p := t.Doc.Party(); p != nil {
+		name += ", " + p.Bearer(p.Now).Name
+	}
+	return card.Of(name, t.judged, t.answer, t.system)
+}
+
+// floor is the bearer whose pack is on the floor, "" for who walks alone.
+func (t *trip) floor() string {
+	if p := t.Doc.Party(); p != nil {
+		return p.Now
+	}
+	return ""
+}
+
+// tickPrefix keeps the ticks of bearers apart.
+func tickPrefix(bearer string) string {
+	if bearer == "" {
+		return ""
+	}
+	return bearer + "/"
+}
+
+// ofQuery is the trip as it is for the bearer that an address names.
+func (s *Server) ofQuery(c *gin.Context, t *trip) (*trip, error) {
+	bearer, p := c.Query("bearer"), t.Doc.Party()
+	if bearer == "" || p == nil {
+		return t, nil
+	}
+	return s.ofBearer(t, p, bearer)
+}
 
 // showAlong is the checklist to pack along with.
 func (s *Server) showAlong(c *gin.Context) {
@@ -64,10 +95,11 @@ func (s *Server) showAlong(c *gin.Context) {
 			return
 		}
 		steps := alongSteps(t.card(), t.ID)
+		own := tickPrefix(t.floor())
 		v := &alongView{Steps: len(steps)}
 		for i := range steps {
 			step := &steps[i]
-			switch ticks[step.Key] {
+			switch ticks[own+step.Key] {
 			case store.TickIn:
 				v.Done++
 				v.Behind = append(v.Behind, *step)
@@ -113,7 +145,10 @@ func (s *Server) tickAlong(c *gin.Context) {
 		case key == "" || state != "" && state != store.TickIn && state != store.TickOut:
 			err = bundle.Problems{{Pointer: "/key", What: "there is no such step", Mend: "go back to the checklist"}}
 		default:
-			err = s.store.SetTick(c.Request.Context(), id, key, state)
+			var t *trip
+			if t, err = s.trip(c); err == nil {
+				err = s.store.SetTick(c.Request.Context(), id, tickPrefix(t.floor())+key, state)
+			}
 		}
 	}
 	if err != nil {
@@ -126,9 +161,14 @@ func (s *Server) tickAlong(c *gin.Context) {
 // showCard is the load card as a page of its own, to tick and to print.
 func (s *Server) showCard(c *gin.Context) {
 	s.show(c, func(t *trip) {
+		t, err := s.ofQuery(c, t)
+		if err != nil {
+			s.refuse(c, err)
+			return
+		}
 		c.Header("Content-Type", "text/html; charset=utf-8")
 		c.Status(http.StatusOK)
-		if err := t.card().HTML(c.Writer, true); err != nil {
+		if err := t.card().HTML(c.Writer, &card.Live{At: "/static/"}); err != nil {
 			_ = c.Error(err)
 		}
 	})
@@ -138,6 +178,11 @@ func (s *Server) showCard(c *gin.Context) {
 func (s *Server) cardFile(name, mediaType string, write func(*card.Card, *gin.Context) error) gin.HandlerFunc {
 	return func(c *gin.Context) {
 		s.show(c, func(t *trip) {
+			t, err := s.ofQuery(c, t)
+			if err != nil {
+				s.refuse(c, err)
+				return
+			}
 			if mediaType != "text/plain; charset=utf-8" {
 				c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="%s"`, name))
 			}

@@ -33,6 +33,7 @@ type Options struct {
 	Log      *slog.Logger
 	Planner  planner.Options
 	Scale    hook.Service // a hanging scale; none without an address
+	CardsAt  string       // where links to load cards are served, as an address to open; "" when they are not
 }
 
 // answersTo reports whether the interface is served under the host of a request. A page of another site that has its

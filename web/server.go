@@ -196,7 +196,7 @@ func (s *Server) routes(r *gin.Engine) {
 	trip.GET("/plan.json", s.exportPlan)
 	trip.GET("/card", s.showCard)
 	trip.GET("/card.txt", s.cardFile("load-card.txt", "text/plain; charset=utf-8", func(k *card.Card, c *gin.Context) error { return k.Text(c.Writer) }))
-	trip.GET("/card.html", s.cardFile("load-card.html", "text/html; charset=utf-8", func(k *card.Card, c *gin.Context) error { return k.HTML(c.Writer, false) }))
+	trip.GET("/card.html", s.cardFile("load-card.html", "text/html; charset=utf-8", func(k *card.Card, c *gin.Context) error { return k.HTML(c.Writer, nil) }))
 	trip.GET("/card.pdf", s.cardFile("load-card.pdf", "application/pdf", func(k *card.Card, c *gin.Context) error { return k.PDF(c.Writer) }))
 	trip.GET("/pack.svg", s.cardFile("pack.svg", "image/svg+xml", func(k *card.Card, c *gin.Context) error {
 		_, err := c.Writer.Write(draw.Standalone(k.Drawing))
@@ -220,6 +220,8 @@ func (s *Server) routes(r *gin.Engine) {
 	trip.POST("/party/bearers/:bearer/remove", s.removeBearer)
 	trip.POST("/party/group", s.addGroup)
 	trip.POST("/party/group/remove", s.removeGroup)
+	trip.GET("/cards", s.showCards)
+	trip.POST("/cards", s.changeCardLink)
 	trip.GET("/check", s.showKitCheck)
 	trip.POST("/check", s.checkLine)
 	trip.POST("/check/sign", s.signKit)

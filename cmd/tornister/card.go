@@ -64,7 +64,7 @@ func cardCommand() *cobra.Command {
 func cardWriter(name string) (func(*card.Card, io.Writer) error, error) {
 	ways := map[string]func(*card.Card, io.Writer) error{
 		"": func(c *card.Card, w io.Writer) error { return c.Text(w) }, ".txt": func(c *card.Card, w io.Writer) error { return c.Text(w) },
-		".html": func(c *card.Card, w io.Writer) error { return c.HTML(w, false) }, ".pdf": func(c *card.Card, w io.Writer) error { return c.PDF(w) },
+		".html": func(c *card.Card, w io.Writer) error { return c.HTML(w, nil) }, ".pdf": func(c *card.Card, w io.Writer) error { return c.PDF(w) },
 		".svg": func(c *card.Card, w io.Writer) error { _, err := w.Write(draw.Standalone(c.Drawing)); return err },
 		".png": func(c *card.Card, w io.Writer) error {
 			picture, err := draw.PNG(c.Drawing, 2)

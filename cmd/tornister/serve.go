@@ -38,6 +38,8 @@ type service struct {
 	tls                bool
 	certificate, key   string // files of a certificate of one's own
 	warm               bool   // trips are planned before anybody asks
+	cards              string // where links to load cards are served; "" for nowhere
+	cardsPlain         bool   // without encryption
 	log                string
 }
 
@@ -84,6 +86,8 @@ func serveCommand() *cobra.Command {
 
 func (s *service) flags(cmd *cobra.Command, address, log string) {
 	cmd.Flags().StringVar(&s.address, "address", address, "address to listen on; port 0 takes a free one")
+	cmd.Flags().StringVar(&s.cards, "cards", "", "serve links to load cards, and nothing else, on this address of the local network: host:port; encrypted with a certificate made here")
+	cmd.Flags().BoolVar(&s.cardsPlain, "cards-plain", false, "serve the links without encryption: who listens on the network can read them")
 	cmd.Flags().StringSliceVar(&s.hosts, "host", nil, "another name that it is asked for under; may be repeated")
 	cmd.Flags().StringVar(&s.log, "log", log, "what goes to standard error: requests, errors or nothing")
 }
@@ -242,6 +246,10 @@ func (s *service) serve(cmd *cobra.Command, kept *store.Store, options web.Optio
 	options.Planner.First = planner.AtOnce
 	options.Scale = hook.Service{URL: strings.TrimSuffix(s.scale, "/"), Simulated: s.simulated}
 	slog.SetDefault(log)
+	cards, err := s.listenForCards(kept.Path(), &options)
+	if err != nil {
+		return err
+	}
 	handler, err := web.New(kept, weather.Service{URL: strings.TrimSuffix(s.forecasts, "/")}, options)
 	if err != nil {
 		return err
@@ -279,8 +287,45 @@ func (s *service) serve(cmd *cobra.Command, kept *store.Store, options web.Optio
 	case len(options.Password) > 0 && !options.Secure && !loopbackOnly(listener):
 		fmt.Fprintln(out, "WARNING: the password travels unencrypted over the network; --tls encrypts.")
 	}
+	if cards != nil {
+		defer cards.Close()
+		server := &http.Server{Handler: handler.Cards(), ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 15 * time.Second, WriteTimeout: 30 * time.Second, IdleTimeout: time.Minute, MaxHeaderBytes: 16 << 10, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
+		defer server.Close()
+		go func() { _ = server.Serve(cards) }()
+		fmt.Fprintf(out, "Links to load cards are served at %s\n", options.CardsAt)
+	}
 	fmt.Fprintln(out, "Stop it with Ctrl-C.")
 	return untilStopped(cmd, server, listener)
+}
+
+// listenForCards listens where links to load cards are served, and notes their address; nil when they are not.
+func (s *service) listenForCards(database string, options *web.Options) (net.Listener, error) {
+	if s.cards == "" {
+		return nil, nil
+	}
+	host, _, err := net.SplitHostPort(s.cards)
+	if err != nil {
+		return nil, &exit{exitBadArgs, fmt.Sprintf("--cards %s: give host:port, such as 0.0.0.0:7353", s.cards)}
+	}
+	listener, err := net.Listen("tcp", s.cards)
+	if err != nil {
+		return nil, fmt.Errorf("cannot listen on %s: %w; name another with --cards", s.cards, err)
+	}
+	names := namesOf(host)
+	at := openable(listener.Addr().String(), names)
+	scheme := "https"
+	if s.cardsPlain {
+		scheme = "http"
+	} else {
+		pair, _, err := s.keyPair(database, names)
+		if err != nil {
+			listener.Close()
+			return nil, err
+		}
+		listener = tls.NewListener(listener, &tls.Config{Certificates: []tls.Certificate{pair}, MinVersion: tls.VersionTLS12})
+	}
+	options.CardsAt = scheme + "://" + at[len(at)-1]
+	return listener, nil
 }
 
 func loopbackOnly(l net.Listener) bool {
