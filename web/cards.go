@@ -144,11 +144,13 @@ func (s *Server) changeCardLink(c *gin.Context) {
 	})
 }
 
-// How fast one address may ask for cards, and how fast it may guess: a guess costs as much as twenty requests.
+// How fast one address may ask for cards, a second and at once; and how many links that are none it may try at once, and
+// then one in so long.
 const (
 	cardsASecond = 10
 	cardsBurst   = 120
-	guessCosts   = 20
+	wrongBurst   = 10
+	wrongEvery   = 10 * time.Second
 )
 
 // cardPolicy lets a card use its own style, script, worker and ticks.
@@ -156,15 +158,16 @@ const cardPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; img
 
 // cards serves load cards to those who hold a link, and nothing else.
 type cards struct {
-	s     *Server
-	rates *lru.Cache[string, *rate.Limiter]
+	s            *Server
+	rates, wrong *lru.Cache[string, *rate.Limiter] // by address
 }
 
 // Cards is the handler for links to load cards: it knows no other page. Whoever holds a link can read one card and tick
 // it. Requests that another site's page makes are refused.
 func (s *Server) Cards() http.Handler {
 	rates, _ := lru.New[string, *rate.Limiter](mostIn) // fails only for sizes below one
-	k := &cards{s, rates}
+	wrong, _ := lru.New[string, *rate.Limiter](mostIn)
+	k := &cards{s, rates, wrong}
 	r := http.NewServeMux()
 	r.HandleFunc("GET /c/{token}/{$}", k.known(k.show))
 	r.HandleFunc("GET /c/{token}/card.css", k.known(linkedFile("card.css", "text/css; charset=utf-8", card.Style())))
@@ -180,7 +183,7 @@ func (s *Server) Cards() http.Handler {
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "no-referrer")
 		h.Set("Cache-Control", "no-store")
-		if !k.limiter(q).Allow() {
+		if !limiter(k.rates, q, cardsASecond, cardsBurst).Allow() || limiter(k.wrong, q, rate.Every(wrongEvery), wrongBurst).Tokens() < 1 {
 			h.Set("Retry-After", "10")
 			cardError(w, http.StatusTooManyRequests, "Too many requests from this device. Wait a little.")
 			return
@@ -191,16 +194,16 @@ func (s *Server) Cards() http.Handler {
 }
 
 // limiter is that of the device that asks.
-func (k *cards) limiter(q *http.Request) *rate.Limiter {
+func limiter(all *lru.Cache[string, *rate.Limiter], q *http.Request, every rate.Limit, burst int) *rate.Limiter {
 	host, _, err := net.SplitHostPort(q.RemoteAddr)
 	if err != nil {
 		host = q.RemoteAddr
 	}
-	if l, known := k.rates.Get(host); known {
+	if l, known := all.Get(host); known {
 		return l
 	}
-	l := rate.NewLimiter(cardsASecond, cardsBurst)
-	k.rates.Add(host, l)
+	l := rate.NewLimiter(every, burst)
+	all.Add(host, l)
 	return l
 }
 
@@ -226,7 +229,7 @@ func (k *cards) known(next func(http.ResponseWriter, *http.Request, *trip, strin
 			cardError(w, http.StatusGone, "This link has ended with the trip. Ask for a new one.")
 			return
 		case errors.Is(err, store.ErrNotFound):
-			k.limiter(q).AllowN(time.Now(), guessCosts)
+			limiter(k.wrong, q, rate.Every(wrongEvery), wrongBurst).Allow()
 			cardError(w, http.StatusNotFound, "There is no such card. The link may have been taken back; ask for a new one.")
 			return
 		case err != nil:

@@ -540,6 +540,8 @@ func proofWords(a *party.Answer, few bool) string {
 		return "None was found in the time given; there may be one."
 	case a.Proven && few:
 		return "Proved: no sharing within the limits changes less."
+	case a.Proven && !a.Fewest:
+		return "Proved: there is no fairer one, to a hundredth of a limit. Perhaps one as fair changes less."
 	case a.Proven:
 		return "Proved: there is no fairer one, to a hundredth of a limit."
 	case bound == top:

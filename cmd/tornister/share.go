@@ -19,6 +19,7 @@ type shareAnswer struct {
 	Bound    float64           `json:"bound"` // no sharing has a smaller largest one
 	Proven   bool              `json:"proven"`
 	CutShort bool              `json:"cut_short,omitempty"`
+	Fewest   bool              `json:"fewest_changes"` // proved that none as good changes less
 	Changes  int               `json:"changes"`
 	Tries    int               `json:"trial_packings"`
 	Refused  int               `json:"refused_sets"` // of parts that a pack does not take
@@ -110,7 +111,7 @@ func shareCommand() *cobra.Command {
 const shareSeconds = 8
 
 func shareTold(p *bundle.Party, shared *bundle.Shared, found *party.Answer, packs *party.Packs) *shareAnswer {
-	told := &shareAnswer{Format: "tornister-share", Fits: len(found.Short) == 0, Bound: found.Bound, Proven: found.Proven, CutShort: found.Cut, Changes: found.Changes,
+	told := &shareAnswer{Format: "tornister-share", Fits: len(found.Short) == 0, Bound: found.Bound, Proven: found.Proven, Fewest: found.Fewest, CutShort: found.Cut, Changes: found.Changes,
 		Tries: found.Tries, Refused: found.Refused, Short: append([]string{}, found.Short...), Over: append([]string{}, found.Over...), Holder: found.Holder}
 	for i := range found.Loads {
 		l := &found.Loads[i]

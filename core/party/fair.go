@@ -11,7 +11,8 @@ type Answer struct {
 	Holder  map[string]string // part to bearer
 	Loads   []Load            // of those who walk, in the order of the problem
 	Changes int               // parts agreed to somebody who still walks, and now with another
-	Proven  bool              // there is no better one, in the order of the package comment
+	Proven  bool              // there is no fairer one; with Keep, none that is better in the order asked for
+	Fewest  bool              // and none as fair changes less
 	Bound   float64           // no sharing has a smaller largest share of a limit
 	Short   []string          // bearers whose packs do not take what they would have to; none when all fit
 	Tries   int               // trial packings
@@ -61,7 +62,7 @@ func Fair(p Problem, fits Fits, o Options) (*Answer, error) {
 					return a, nil
 				}
 				if len(p.no) >= mostRefused || o.Stop != nil && o.Stop() {
-					a.Proven, a.Cut = false, true
+					a.Proven, a.Fewest, a.Cut = false, false, true
 					return a, nil
 				}
 				p.no = append(p.no, no...)
@@ -84,7 +85,7 @@ func Fair(p Problem, fits Fits, o Options) (*Answer, error) {
 
 // answer puts a state into words of the problem.
 func (p *Problem) answer(t *table, best *found) *Answer {
-	a := &Answer{Holder: map[string]string{}, Changes: best.state.changes, Proven: best.proven, Cut: !best.proven, exact: t, score: best.score}
+	a := &Answer{Holder: map[string]string{}, Changes: best.state.changes, Proven: best.proven, Fewest: best.fewest, Cut: !best.proven, exact: t, score: best.score}
 	for b := range p.Bearers {
 		who := &p.Bearers[b]
 		load := Load{Bearer: who.ID, MassG: float64(best.state.load[b]) / 10, Level: level(best.state.load[b], t.limit[b])}

@@ -152,6 +152,7 @@ type table struct {
 	}
 	narrow []narrow
 	keep   bool
+	blind  bool      // changes do not count just now
 	unit   int64     // of the masses of all lumps, in decigrams
 	sums   [][]int32 // by depth of the search: see tabulate
 }
@@ -427,6 +428,9 @@ func (t *table) of(s *state) score {
 }
 
 func (t *table) ordered(levels []int, changes int) score {
+	if t.blind {
+		return append(score(levels), 0)
+	}
 	if !t.keep {
 		return append(score(levels), changes)
 	}

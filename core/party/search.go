@@ -20,24 +20,55 @@ const usualNodes = 2_000_000
 type found struct {
 	state  *state
 	score  score
-	proven bool
+	proven bool // that none is fairer
+	fewest bool // and none as fair changes less
 }
 
-// search finds the best assignment: a good one by hand, then branch and bound over the lumps, the heaviest first.
+// changeNodes bounds the search for fewer changes among sharings that are equally fair.
+const changeNodes = 150_000
+
+// search finds the best assignment: a good one by hand, then branch and bound over the lumps, the heaviest first. Where
+// fairness comes first it is settled without a look at changes, and the fewest changes are looked for after that, among
+// what is as fair.
 func (t *table) search(o Options) (best found, any bool) {
 	if o.Nodes == 0 {
 		o.Nodes = usualNodes
 	}
-	b := &branching{t: t, nodes: o.Nodes, stop: o.Stop, order: t.heaviestFirst()}
-	t.tabulate(b.order)
-	for _, start := range t.starts(b.order) {
-		t.improve(start)
+	order := t.heaviestFirst()
+	t.tabulate(order)
+	b := &branching{t: t, nodes: o.Nodes, stop: o.Stop, order: order}
+	t.blind = !t.keep
+	b.run(t.starts(order))
+	proven := !b.cut
+	t.blind = false
+	if b.best == nil || t.keep || !t.anyAgreed() {
+		return found{b.best, t.scoreOf(b.best), proven, proven}, b.best != nil
+	}
+	few := &branching{t: t, nodes: min(o.Nodes, changeNodes), stop: o.Stop, order: order}
+	few.run(append(t.starts(order), b.best))
+	return found{few.best, few.score, proven, proven && !few.cut}, true
+}
+
+// run looks through everything that can be better than the best of some starts.
+func (b *branching) run(starts []*state) {
+	for _, start := range starts {
+		b.t.improve(start)
 		b.offer(start)
 	}
 	b.kick()
-	s := t.empty()
-	b.deepen(s, 0, t.rest(s))
-	return found{b.best, b.score, !b.cut}, b.best != nil
+	s := b.t.empty()
+	b.deepen(s, 0, b.t.rest(s))
+}
+
+func (t *table) scoreOf(s *state) score {
+	if s == nil {
+		return nil
+	}
+	return t.of(s)
+}
+
+func (t *table) anyAgreed() bool {
+	return slices.ContainsFunc(t.lumps, func(l lump) bool { return slices.ContainsFunc(l.agreed, func(b int) bool { return b >= 0 }) })
 }
 
 func (t *table) heaviestFirst() []int {
