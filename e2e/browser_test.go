@@ -39,6 +39,7 @@ type browser struct {
 	tab     context.Context
 	address string
 	kept    *store.Store
+	site    *web.Server
 	mu      sync.Mutex
 	asked   []string
 }
@@ -91,7 +92,7 @@ func openWith(t *testing.T, width, height int64, thorough time.Duration, bundles
 	t.Cleanup(cancel)
 	ctx, cancelTime := context.WithTimeout(ctx, patience)
 	t.Cleanup(cancelTime)
-	tab := &browser{T: t, tab: ctx, address: server.URL, kept: kept}
+	tab := &browser{T: t, tab: ctx, address: server.URL, kept: kept, site: handler}
 	require.NoError(t, chromedp.Listen(ctx, func(event any) {
 		if request, ok := event.(*network.EventRequestWillBeSent); ok {
 			tab.mu.Lock()
