@@ -40,7 +40,7 @@ func TestPartyByKeys(t *testing.T) {
 	b.do(chromedp.KeyEvent(kb.Escape))
 	b.says(".side", "Share it")
 	b.do(chromedp.Focus(chromedp.CSS("#field-bearer")), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.Enter))
-	b.says(".bearer:last-of-type .bearer-kind", "on the floor")
+	b.says("#said", "the pack of Pelle on the floor")
 	b.do(chromedp.KeyEvent(kb.Escape), chromedp.KeyEvent("2"))
 	b.says(".work", "Soft toy")
 	b.onlyHere()
