@@ -122,8 +122,8 @@ func few(names []string) string {
 	return strings.Join(names, ", ")
 }
 
-// SignedOff is who has signed a bearer's kit off, nil when nobody has. A kit that was changed afterwards is not signed
-// off any more: why says what is different.
+// SignedOff is who has signed a bearer's kit off, nil when nobody has. A kit that was changed afterwards is not
+// signed off any more: why says what is different.
 func (d Doc) SignedOff(bearer string) (signed *Signed, why []string) {
 	p := d.Party()
 	if p == nil {
@@ -153,4 +153,20 @@ func (d Doc) SignedOff(bearer string) (signed *Signed, why []string) {
 		why = append(why, was[id]+": not on the list any more")
 	}
 	return &s, why
+}
+
+// PartyAgain makes the party that of another trip: what was checked, signed, weighed and looked back on is of the
+// last.
+func (d Doc) PartyAgain() error {
+	p := d.Party()
+	if p == nil {
+		return nil
+	}
+	p.Checked, p.Signed = nil, nil
+	for i := range p.Bearers {
+		for _, key := range []string{"look_back", "seen", "weighings"} {
+			delete(p.Bearers[i].Kit, key)
+		}
+	}
+	return d.SetParty(p)
 }

@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	"tornister/answer"
+	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/unit"
 	"tornister/core/verdict"
@@ -102,6 +103,12 @@ func Of(trip string, judged *verdict.Judged, a *answer.Answer, system unit.Syste
 	}
 	if c.FirstAid == "" {
 		c.FirstAid = "No first aid kit is in this pack."
+		for i := range judged.Task.Others {
+			if it := &judged.Task.Others[i]; it.Serves("first-aid") && it.Carry != kit.Left {
+				c.FirstAid = fmt.Sprintf("Not in this pack: %s is with somebody else of the party.", unit.Small(it.Name))
+				break
+			}
+		}
 	}
 	for _, l := range plan.LeftOut {
 		c.LeftOut = append(c.LeftOut, fmt.Sprintf("%s %s. It would take %s.", words.Piece(l.Piece), words.Say(l.Why, system), words.Say(l.LeastChange, system)))

@@ -19,8 +19,8 @@ import (
 	"tornister/store"
 )
 
-// The party's kit is shared, a part given away and taken back, a tie made and another's pack put on the floor, by keys
-// alone.
+// The party's kit is shared, a part given away and taken back, a tie made and another's pack put on the floor, by
+// keys alone.
 func TestPartyByKeys(t *testing.T) {
 	t.Parallel()
 	b := openWith(t, 1280, 800, briefly, string(demo.FieldCourse))
@@ -32,7 +32,7 @@ func TestPartyByKeys(t *testing.T) {
 	b.says("#verdict", "Everything is carried, and every pack closes.")
 	b.says("#said", "share fairly")
 	b.do(chromedp.Focus(chromedp.CSS(`.group-table a`)), chromedp.KeyEvent(kb.Enter))
-	b.says(".side h2", "Shelter 1, for two: inner")
+	b.says(".side h2", "Shelter 1: inner")
 	b.do(chromedp.KeyEvent("d")) // to the fourth
 	b.says(".side .quiet-line", "carried by Tomas")
 	b.do(chromedp.KeyEvent("u"))
@@ -104,7 +104,6 @@ func TestSixPhonesWithoutNetwork(t *testing.T) {
 
 	cards.CloseClientConnections()
 	cards.Close()
-
 
 	want := map[string]string{}
 	for n, p := range phones {

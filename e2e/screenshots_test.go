@@ -12,6 +12,8 @@ import (
 
 	"tornister/bundle"
 	"tornister/demo"
+	"tornister/demo/seed"
+	"tornister/store"
 )
 
 // shots are the pictures in docs/screenshots: one of each main view.
@@ -22,24 +24,23 @@ var shots = []struct {
 }{
 	{"trips", "/", 1280, 800, "light"},
 	{"trip", "/trips/1/trip", 1280, 800, "light"},
-	{"sheet", "SHEET", 1280, 800, "light"},
 	{"shrink", "/trips/2/shrink", 1280, 800, "light"},
 	{"dry", "/trips/1/dry", 1280, 800, "light"},
 	{"rehearse", "/trips/1/rehearse?drill=camp-in-rain&at=9", 1280, 800, "light"},
 	{"shelf", "/shelf", 1280, 800, "light"},
 	{"pack", "PACK?zone=front", 1280, 800, "light"},
 	{"layout", "/trips/1/layout?item=sleeping-bag", 1280, 800, "light"},
-	{"layout-390", "/trips/1/layout", 390, 844, "light"},
 	{"load", "/trips/1/load?thing=inner", 1280, 800, "light"},
 	{"load-dark", "/trips/1/load", 1280, 800, "dark"},
-	{"load-play", "/trips/1/load?upto=17", 1280, 800, "light"},
-	{"load-overflow", "/trips/2/load", 1280, 800, "light"},
 	{"compare", "/trips/1/compare", 1280, 800, "light"},
 	{"load-390", "/trips/1/load", 390, 844, "light"},
 	{"along-390", "/trips/1/along", 390, 844, "light"},
 	{"weigh", "/trips/1/weigh", 1280, 800, "light"},
 	{"way", "/trips/1/way?stop=3", 1280, 800, "light"},
 	{"back", "/trips/1/back", 1280, 800, "dark"},
+	{"party", "/trips/3/party", 1280, 800, "light"},
+	{"check-390", "/trips/3/check?bearer=pelle", 390, 844, "light"},
+	{"stock", "/stock", 1280, 800, "dark"},
 }
 
 // alsoTooMuch adds a trip whose sleeping bag does not go in, as number 2.
@@ -49,6 +50,18 @@ func (b *browser) alsoTooMuch() {
 	require.NoError(b, err)
 	_, err = b.kept.Create(b.T.Context(), read.Doc)
 	require.NoError(b, err)
+}
+
+// alsoACourse adds the field course with its kit shared and some of it checked, as number 3, and the centre's shelf.
+func (b *browser) alsoACourse() {
+	course, err := seed.Course(b.T.Context(), b.kept)
+	require.NoError(b, err)
+	require.NoError(b, b.kept.Change(b.T.Context(), course, store.AnyVersion, "kit check", func(d bundle.Doc) error {
+		if err := d.Check("pelle", bundle.HasIt, "bag", "mat", "jacket"); err != nil {
+			return err
+		}
+		return d.Check("pelle", bundle.NotGood, "warm")
+	}))
 }
 
 // TestScreenshots writes the pictures when it is asked to by make screenshots.
@@ -63,6 +76,7 @@ func TestScreenshots(t *testing.T) {
 		}
 		b := open(t, shot.width, shot.height, thoroughly)
 		b.alsoTooMuch()
+		b.alsoACourse()
 		b.goTo("/trips/1/load") // so that the list of trips has its verdict
 		b.until(`!document.querySelector("#searching")`)
 		path := shot.path
@@ -81,8 +95,6 @@ func TestScreenshots(t *testing.T) {
 			}
 		case strings.HasPrefix(shot.name, "along"):
 			eval[bool](b, `fetch("/trips/1/along", {method: "POST", body: new URLSearchParams({key: "bag-liner", state: "in"})}).then(r => r.ok)`)
-		case path == "SHEET":
-			path = eval[string](b, `{ const f = new FormData(); f.set("sheet", new File(["Bereich;Gegenstand;Gewicht (kg);Anzahl;Volumen in Liter\nSchlafen;Schlafsack, Daune;0,95;1;7,5\nSchlafen;Isomatte;0,42;1;\nKüche;Kocher;0,085;;\nKüche;Topf 1 l;0,14;;\nKleidung;Socken;0,08;2;\nKleidung;Regenjacke;schwer;1;2,2\nErste Hilfe;Notfalltasche;0,24;1;1,1\nSumme;Gesamt;1,9;;"], "packliste.csv")); fetch("/trips/1/sheet", {method: "POST", body: f}).then(r => new URL(r.url).pathname) }`)
 		}
 		b.goTo(path)
 		b.until(`!document.querySelector("#searching")`)

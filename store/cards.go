@@ -78,8 +78,8 @@ type LaterTick struct {
 	Ago        time.Duration
 }
 
-// SetTicks keeps ticks that come home. One that is older than what was said of its step since is passed over: it comes
-// home once, however often it is sent.
+// SetTicks keeps ticks that come home. One that is older than what was said of its step since is passed over: it
+// comes home once, however often it is sent.
 func (s *Store) SetTicks(ctx context.Context, trip uint, ticks []LaterTick) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
 		if _, err := find(tx, trip); err != nil {

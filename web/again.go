@@ -35,6 +35,10 @@ func (s *Server) again(c *gin.Context) {
 	for _, key := range []string{"look_back", "seen", "weighings"} { // these are of the trip that is over
 		delete(doc, key)
 	}
+	if err := doc.PartyAgain(); err != nil {
+		s.refuse(c, err)
+		return
+	}
 	s.beginWith(c, doc, "trip")
 }
 

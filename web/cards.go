@@ -144,8 +144,8 @@ func (s *Server) changeCardLink(c *gin.Context) {
 	})
 }
 
-// How fast one address may ask for cards, a second and at once; and how many links that are none it may try at once, and
-// then one in so long.
+// How fast one address may ask for cards, a second and at once; and how many links that are none it may try at
+// once, and then one in so long.
 const (
 	cardsASecond = 10
 	cardsBurst   = 120
@@ -162,8 +162,8 @@ type cards struct {
 	rates, wrong *lru.Cache[string, *rate.Limiter] // by address
 }
 
-// Cards is the handler for links to load cards: it knows no other page. Whoever holds a link can read one card and tick
-// it. Requests that another site's page makes are refused.
+// Cards is the handler for links to load cards: it knows no other page. Whoever holds a link can read one card and
+// tick it. Requests that another site's page makes are refused.
 func (s *Server) Cards() http.Handler {
 	rates, _ := lru.New[string, *rate.Limiter](mostIn) // fails only for sizes below one
 	wrong, _ := lru.New[string, *rate.Limiter](mostIn)

@@ -9,8 +9,8 @@ import (
 // mostKept is how many answers of a kind are kept.
 const mostKept = 64
 
-// memo keeps what was worked out last, by what it was worked out from. The zero memo is empty; it may be used by several
-// goroutines.
+// memo keeps what was worked out last, by what it was worked out from. The zero memo is empty; it may be used by
+// several goroutines.
 type memo[T any] struct {
 	once  sync.Once
 	known *lru.Cache[string, T]

@@ -31,7 +31,7 @@ func loadPages() (*pages, error) {
 		return nil, fmt.Errorf("templates: %w", err)
 	}
 	p := &pages{map[string]*template.Template{}}
-	for _, name := range []string{"home", "trip", "layout", "shrink", "dry", "rehearse", "sheet", "shelf", "packs", "pack", "load", "compare", "along", "weigh", "way", "back", "party", "check", "cards", "manual", "message", "signin", "broken"} {
+	for _, name := range []string{"home", "trip", "layout", "shrink", "dry", "rehearse", "sheet", "shelf", "packs", "pack", "load", "compare", "along", "weigh", "way", "back", "party", "check", "cards", "stock", "manual", "message", "signin", "broken"} {
 		page, err := shell.Clone()
 		if err == nil {
 			page, err = page.ParseFS(templates, "templates/"+name+".html")

@@ -43,6 +43,8 @@ type partyView struct {
 	Checks  []partyCheck
 	Heads   string // shelter a head
 	Href    string
+	Short   []shortRow // what the party takes of the centre's shelf
+	Centre  []option
 	Anew    bool // somebody is away, or parts are nobody's
 }
 
@@ -203,6 +205,11 @@ func (s *Server) partyPage(c *gin.Context, t *trip) (page, error) {
 	}
 	v.fill(t, group, shared, trips, c)
 	v.Try = s.shareTry(c, t, group, shared)
+	stocks, err := s.store.Stocks(c.Request.Context())
+	if err != nil {
+		return p, err
+	}
+	v.Short, v.Centre = fromCentre(group, stocks, t.ID)
 	p.Headline, p.Detail = v.headline(t, group, shared, trips)
 	return p, nil
 }

@@ -173,8 +173,8 @@ func TestKitCheck(t *testing.T) {
 	assert.Contains(t, page, "0 of 6 kits signed off")
 }
 
-// A link shows one card and takes its ticks, and nothing else; a guessed one, another site's page, an ended one and one
-// of somebody who has left are refused.
+// A link shows one card and takes its ticks, and nothing else; a guessed one, another site's page, an ended one
+// and one of somebody who has left are refused.
 func TestCardsByLink(t *testing.T) {
 	t.Parallel()
 	s, kept, id := course(t)
@@ -240,4 +240,47 @@ func TestCardsByLink(t *testing.T) {
 		code, _ = ask("GET", "/c/GUESSED/", "")
 	}
 	assert.Equal(t, http.StatusTooManyRequests, code)
+}
+
+// The centre's shelf: what is typed is counted, handed out and taken back; a party is told what is short, and why.
+func TestTheCentresShelf(t *testing.T) {
+	t.Parallel()
+	s, kept, _ := course(t)
+	code, answer, _ := s.post("/stock", url.Values{"lines": {""}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, answer, "Type how many and what")
+	code, _, _ = s.post("/stock", url.Values{"lines": {"3 x group shelter"}})
+	require.Equal(t, http.StatusSeeOther, code)
+	stocks, err := kept.Stocks(t.Context())
+	require.NoError(t, err)
+	require.NotEmpty(t, stocks)
+	label := stocks[0].Code
+	_, page := s.get("/stock?code=" + strings.ToLower(label))
+	assert.Contains(t, page, "Hand out")
+	_, page = s.get("/stock?code=NOTHING")
+	assert.Contains(t, page, "Nothing here has the code NOTHING")
+	code, answer, _ = s.post("/stock/out", url.Values{"code": {label}, "pieces": {"99"}, "borrower": {"Ona"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, answer, "are here")
+	code, answer, _ = s.post("/stock/out", url.Values{"code": {label}, "pieces": {"1"}, "borrower": {"Ona"}, "due": {"tomorrow"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, answer, "YYYY-MM-DD")
+	code, _, _ = s.post("/stock/out", url.Values{"code": {label}, "pieces": {"2"}, "borrower": {"Ona"}, "due": {"2026-01-02"}})
+	require.Equal(t, http.StatusSeeOther, code)
+
+	_, page = s.get("/trips/1/party")
+	take := form(page, "/trips/1/party/centre")
+	take.Set("stock", label)
+	take.Set("pieces", "3")
+	code, _, _ = s.post("/trips/1/party/centre", take)
+	require.Equal(t, http.StatusSeeOther, code)
+	_, page = s.get("/trips/1/party")
+	assert.Regexp(t, `3 needed, \d there; 2 out to Ona, due 2026-01-02`, page)
+	code, _, _ = s.post("/trips/1/party/handout", url.Values{})
+	require.Equal(t, http.StatusSeeOther, code)
+	stocks, err = kept.Stocks(t.Context())
+	require.NoError(t, err)
+	assert.Zero(t, stocks[0].Here())
+	_, page = s.get("/stock?labels=1")
+	assert.Contains(t, page, `class="qr"`)
 }

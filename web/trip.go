@@ -220,6 +220,8 @@ func pageOf(path string) string {
 		home = "/" + part[0] + "/" + part[1]
 	case part[0] == "shelf":
 		home = "/shelf"
+	case part[0] == "stock":
+		home = "/stock"
 	}
 	return home
 }

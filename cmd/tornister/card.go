@@ -9,6 +9,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"tornister/answer"
+	"tornister/bundle"
 	"tornister/card"
 	"tornister/core/load"
 	"tornister/core/unit"
@@ -18,7 +19,7 @@ import (
 
 // cardCommand plans a bundle and writes its load card.
 func cardCommand() *cobra.Command {
-	var out, units string
+	var out, units, bearer string
 	var seed int64
 	cmd := &cobra.Command{
 		Use:   "card FILE",
@@ -40,9 +41,16 @@ func cardCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			name := b.Doc.Name()
+			if bearer != "" {
+				if b, err = ofBearer(b, bearer); err != nil {
+					return err
+				}
+				name += ", " + b.Doc.Party().Bearer(bearer).Name
+			}
 			judged := verdict.Of(&b.Task, load.Options{Seed: seed, Sure: true})
 			told := answer.Of(judged, b.Assumed, system)
-			made := card.Of(b.Doc.Name(), judged, told, system)
+			made := card.Of(name, judged, told, system)
 			if out == "" {
 				err = made.Text(cmd.OutOrStdout())
 			} else {
@@ -55,9 +63,22 @@ func cardCommand() *cobra.Command {
 		},
 	}
 	cmd.Flags().StringVar(&out, "out", "", "file to write, ending in .txt, .html, .pdf, .svg or .png")
+	cmd.Flags().StringVar(&bearer, "bearer", "", "id of the bearer of a party whose card it is; otherwise of whose pack is at the top")
 	cmd.Flags().StringVar(&units, "units", string(unit.Metric), "units of the card: metric or customary")
 	cmd.Flags().Int64Var(&seed, "seed", 1, "seed of the search; the same seed gives the same plan")
 	return cmd
+}
+
+// ofBearer is a bundle as it is for one bearer of its party.
+func ofBearer(b *bundle.Bundle, bearer string) (*bundle.Bundle, error) {
+	doc, err := b.Doc.Of(bearer)
+	if err == nil {
+		b, err = bundle.FromDoc(doc)
+	}
+	if err != nil {
+		return nil, &exit{exitBadArgs, fmt.Sprintf("--bearer %s: %v", bearer, err)}
+	}
+	return b, nil
 }
 
 // cardWriter is how a file of a name's ending is written.

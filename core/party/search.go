@@ -27,9 +27,9 @@ type found struct {
 // changeNodes bounds the search for fewer changes among sharings that are equally fair.
 const changeNodes = 150_000
 
-// search finds the best assignment: a good one by hand, then branch and bound over the lumps, the heaviest first. Where
-// fairness comes first it is settled without a look at changes, and the fewest changes are looked for after that, among
-// what is as fair.
+// search finds the best assignment: a good one by hand, then branch and bound over the lumps, the heaviest first.
+// Where fairness comes first it is settled without a look at changes, and the fewest changes are looked for after
+// that, among what is as fair.
 func (t *table) search(o Options) (best found, any bool) {
 	if o.Nodes == 0 {
 		o.Nodes = usualNodes

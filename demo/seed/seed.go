@@ -24,28 +24,67 @@ func Fill(ctx context.Context, kept *store.Store) error {
 			return err
 		}
 	}
-	return course(ctx, kept)
+	_, err := Course(ctx, kept)
+	return err
 }
 
-// course puts the field course into a database, its kit shared fairly.
-func course(ctx context.Context, kept *store.Store) error {
+// Course puts the field course into a database, its kit shared fairly, and fills the centre's shelf.
+func Course(ctx context.Context, kept *store.Store) (trip uint, err error) {
 	b, err := bundle.Read(demo.FieldCourse)
 	if err != nil {
-		return fmt.Errorf("demo data: %w", err)
+		return 0, fmt.Errorf("demo data: %w", err)
 	}
 	shared, err := b.Doc.Sharing()
 	if err != nil {
-		return fmt.Errorf("demo data: %w", err)
+		return 0, fmt.Errorf("demo data: %w", err)
 	}
 	found, err := party.Fair(shared.Problem, shared.Packs().Fits, party.Options{})
 	if err != nil {
-		return fmt.Errorf("demo data: %w", err)
+		return 0, fmt.Errorf("demo data: %w", err)
 	}
 	if err := b.Doc.Share(found.Holder); err != nil {
+		return 0, err
+	}
+	if err := centre(ctx, kept, b.Doc); err != nil {
+		return 0, err
+	}
+	return kept.Create(ctx, b.Doc)
+}
+
+// centre fills the centre's shelf: of its three shelters, which the course takes, one came back with a bent pole.
+func centre(ctx context.Context, kept *store.Store, course bundle.Doc) error {
+	shelters := ""
+	for _, one := range []struct {
+		name, kind string
+		pieces     int
+	}{{"Shelter for two", "tent-two", 3}, {"Foam mat", "foam-mat", 12}, {"Set of two pots", "party-pots", 4}, {"Group shelter", "group-shelter", 2}, {"Trainee's sleeping bag", "synthetic-sleeping-bag", 8}} {
+		code, err := kept.AddStock(ctx, one.name, map[string]any{"name": one.name, "kind": one.kind}, one.pieces)
+		if err != nil {
+			return err
+		}
+		if shelters == "" {
+			shelters = code
+		}
+	}
+	if err := kept.HandOut(ctx, shelters, 1, "the spring course", 0, "2026-05-17"); err != nil {
 		return err
 	}
-	_, err = kept.Create(ctx, b.Doc)
-	return err
+	stocks, err := kept.Stocks(ctx)
+	if err != nil {
+		return err
+	}
+	for i := range stocks {
+		if stocks[i].Code == shelters {
+			if err := kept.TakeBack(ctx, stocks[i].Loans[0].ID, 1, "one pole bent"); err != nil {
+				return err
+			}
+		}
+	}
+	group := course.Party()
+	for _, thing := range group.Group[:3] {
+		thing["stock"] = shelters
+	}
+	return course.SetParty(group)
 }
 
 // past puts a trip that is over into a database: weighed, looked back on, with something learned from it.

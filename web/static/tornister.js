@@ -518,6 +518,44 @@
     document.querySelectorAll("[data-hold]").forEach(function (button) { button.disabled = !can; });
   }
 
+  // A label is read with the camera where the browser can read codes; elsewhere it is typed.
+  function offerCamera() {
+    var button = document.getElementById("camera");
+    if (button && "BarcodeDetector" in window && navigator.mediaDevices) {
+      button.hidden = false;
+    }
+  }
+
+  document.addEventListener("click", function (event) {
+    if (event.target.id !== "camera") {
+      return;
+    }
+    var view = document.getElementById("camera-view");
+    navigator.mediaDevices.getUserMedia({ video: { facingMode: "environment" } }).then(function (stream) {
+      var detector = new window.BarcodeDetector({ formats: ["qr_code"] });
+      view.hidden = false;
+      view.srcObject = stream;
+      view.play();
+      var looking = setInterval(function () {
+        if (!view.isConnected) {
+          stop();
+          return;
+        }
+        detector.detect(view).then(function (found) {
+          if (found.length) {
+            stop();
+            document.getElementById("field-code").value = found[0].rawValue;
+            document.getElementById("read-label").requestSubmit();
+          }
+        }).catch(function () { /* not ready yet */ });
+      }, 250);
+      function stop() {
+        clearInterval(looking);
+        stream.getTracks().forEach(function (track) { track.stop(); });
+      }
+    }).catch(function () { tell("The camera is not to be had. Type the code."); });
+  });
+
   // What was done is said in one line; a verdict that changed is announced.
   var quiet = null;
 
@@ -621,6 +659,7 @@
       stopPlaying();
     }
     showPlaying();
+    offerCamera();
     showStep();
     listen();
     listenToScale();
@@ -638,6 +677,7 @@
   }
 
   document.addEventListener("DOMContentLoaded", function () {
+    offerCamera();
     showStep();
     listen();
     listenToScale();
