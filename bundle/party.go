@@ -404,7 +404,7 @@ func (b *Bearer) limitG(carrier *trail.Carrier) float64 {
 	if b.LimitG > 0 {
 		return b.LimitG
 	}
-	return carrier.MassKg * 1000 * party.LimitShare(b.Kind, float64(carrier.Age))
+	return carrier.MassKg * 1000 * party.LimitShare(b.Kind)
 }
 
 // ownG is what a task has on the back: the pack and what is packed.

@@ -117,7 +117,7 @@ type sharesFound struct {
 }
 
 // longestShare is how long a search for a sharing may take while somebody waits.
-const longestShare = 8 * time.Second
+const longestShare = 4 * time.Second
 
 // sharing looks for a sharing, once for what is to be shared.
 func (s *Server) sharing(t *trip, shared *bundle.Shared, keep bool) *sharesFound {
@@ -433,7 +433,7 @@ func newBearerView(b *bundle.Bearer, group *bundle.Party, shared *bundle.Shared,
 	v := &bearerView{ID: b.ID, Name: field{Name: "name", Label: "Name", Value: b.Name}, Kinds: bearerKinds(b.Kind), Leads: b.Leads, Away: b.Away, Now: b.ID == group.Now,
 		Mass: field{Name: "mass", Label: "Weighs", Unit: u.body, Value: inUnit(body.MassKg, u.body, unit.Pound/1000)}, Height: field{Name: "height", Label: "Is tall", Unit: u.length, Value: inUnit(body.HeightCm, u.length, unit.Inch)},
 		Age: field{Name: "age", Label: "Age", Value: fmt.Sprint(body.Age)}, Limits: field{Name: "limit", Label: "Carries at most", Unit: u.body, Value: orEmpty(b.LimitG/1000, u.body, unit.Pound/1000)}}
-	share := party.LimitShare(b.Kind, float64(body.Age))
+	share := party.LimitShare(b.Kind)
 	v.Usual = fmt.Sprintf("Left empty: %s of the own weight, %s (common practice).", percent(share), one.system.Mass(body.MassKg*1000*share))
 	if b.Kind == party.Child {
 		v.Strict = fmt.Sprintf("Published advice for what children carry to school is stricter: %s to %s of the own weight, %s to %s (from memory).", percent(party.Strict[0]), percent(party.Strict[1]),

@@ -33,13 +33,13 @@ const (
 	Full        = 100 // the level of the limit itself: a level is a hundredth of it
 )
 
-// LimitShare is how much of its own mass a bearer of a kind should carry at most (common practice: a quarter; less
-// for children under twelve and for convalescents, from memory).
-func LimitShare(kind Kind, age float64) float64 {
-	switch {
-	case kind == Convalescent, kind == Child && age > 0 && age < 12:
+// LimitShare is how much of its own mass a bearer of a kind should carry at most: a quarter, some say up to three tenths
+// for grown people who are used to it (common practice); convalescents clearly less (our estimate).
+func LimitShare(kind Kind) float64 {
+	switch kind {
+	case Convalescent:
 		return 0.15
-	case kind == Child, kind == Trainee:
+	case Child, Trainee:
 		return 0.25
 	}
 	return 0.30

@@ -194,6 +194,16 @@ func TestFewestChanges(t *testing.T) {
 	assert.Equal(t, []string{"b"}, a.Over, "no sharing is within both limits; this one has the least above them")
 }
 
+// Children carry at most a quarter of their own mass, and the stricter published advice is below that (American Academy
+// of Pediatrics, 10 to 20 %, from memory); a shelter of 4.2 kg is fine for three (common practice).
+func TestTradeFigures(t *testing.T) {
+	t.Parallel()
+	assert.InDelta(t, 0.25, party.LimitShare(party.Child), 1e-9)
+	assert.Less(t, party.Strict[1], party.LimitShare(party.Child))
+	assert.LessOrEqual(t, party.LimitShare(party.Convalescent), party.LimitShare(party.Child))
+	assert.Less(t, 4200.0/3, float64(party.ShelterG))
+}
+
 // What cannot be shared says why.
 func TestBlocked(t *testing.T) {
 	t.Parallel()
