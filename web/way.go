@@ -61,7 +61,8 @@ const longestWay = 8 * time.Second
 func whatIfOf(c *gin.Context) (w days.WhatIf, query url.Values) {
 	query = url.Values{}
 	for _, on := range c.QueryArray("if") {
-		leg, dry := strings.CutPrefix(on, "dry-")
+		what, leg, _ := strings.Cut(on, "-")
+		n, notNumber := strconv.Atoi(leg)
 		switch {
 		case on == "rain":
 			w.Rain = true
@@ -69,12 +70,12 @@ func whatIfOf(c *gin.Context) (w days.WhatIf, query url.Values) {
 			w.Full = true
 		case on == "companion":
 			w.Companion = true
-		case dry:
-			n, err := strconv.Atoi(leg)
-			if err != nil {
-				continue
-			}
+		case on == "night":
+			w.Night = true
+		case what == "dry" && notNumber == nil:
 			w.Dry = append(w.Dry, n)
+		case what == "shut" && notNumber == nil:
+			w.Shut = append(w.Shut, n)
 		default:
 			continue
 		}
@@ -183,7 +184,7 @@ func (t *trip) stopView(stops []days.Stop, i int) *stopView {
 	for _, part := range []struct {
 		g    float64
 		word string
-	}{{s.Eaten, "eaten"}, {s.Burned, "of gas burned"}, {s.Drunk, "of water drunk"}, {s.Filled, "of water filled"}} {
+	}{{s.Eaten, "eaten"}, {s.Burned, "of gas burned"}, {s.Drunk, "of water drunk"}, {s.Filled, "of water filled"}, {s.Bought, "of food bought"}} {
 		if part.g >= 1 {
 			since = append(since, t.system.Mass(part.g)+" "+part.word)
 		}
@@ -193,6 +194,9 @@ func (t *trip) stopView(stops []days.Stop, i int) *stopView {
 	}
 	if s.Have.Wet >= 1 {
 		v.Since += fmt.Sprintf(" The shelter carries %s of wet.", t.system.Mass(s.Have.Wet))
+	}
+	if s.Hungry > 0 && t.feedsItself(stops) {
+		v.Since += fmt.Sprintf(" There was nothing to eat for %s.", count(s.Hungry, "meal"))
 	}
 	if s.Empty {
 		v.Since += fmt.Sprintf(" The water ran out on the way here: %s were lacking.", t.system.Volume(s.Short))
@@ -228,22 +232,45 @@ func (t *trip) stopView(stops []days.Stop, i int) *stopView {
 // switches are the what-ifs that this trip has.
 func (t *trip) switches(w days.WhatIf) []switchRow {
 	list := []switchRow{{"rain", "It rains every day", w.Rain}, {"companion", "A companion's load is taken over (6 kg, 16 L)", w.Companion}, {"full", "All vessels are filled at every source", w.Full}}
+	if t.task().Trip.Nights > 0 {
+		list = append(list, switchRow{"night", "One night more, at the last camp", w.Night})
+	}
 	for i, leg := range t.task().Trip.Legs {
 		if leg.Water && i < len(t.task().Trip.Legs)-1 {
-			name := leg.Name
-			if name == "" {
-				name = fmt.Sprintf("leg %d", i+1)
-			}
-			list = append(list, switchRow{fmt.Sprintf("dry-%d", i+1), "No water after " + name, slices.Contains(w.Dry, i+1)})
+			list = append(list, switchRow{fmt.Sprintf("dry-%d", i+1), "No water after " + legName(leg.Name, i), slices.Contains(w.Dry, i+1)})
+		}
+		if leg.Shop && i < len(t.task().Trip.Legs)-1 {
+			list = append(list, switchRow{fmt.Sprintf("shut-%d", i+1), "The shop after " + legName(leg.Name, i) + " is shut", slices.Contains(w.Shut, i+1)})
 		}
 	}
 	return list
 }
 
+func legName(name string, i int) string {
+	if name == "" {
+		return fmt.Sprintf("leg %d", i+1)
+	}
+	return name
+}
+
+// sameStop finds the stop of another way that one stands for: the end of the same leg, or the same morning; nil for none.
+func sameStop(way []days.Stop, s *days.Stop) *days.Stop {
+	for i := range way {
+		if o := &way[i]; o.Leg == s.Leg && (s.Leg > 0 || o.Kind == s.Kind && o.Day == s.Day) {
+			return o
+		}
+	}
+	return nil
+}
+
 // changed says what the what-ifs change, stop by stop, as far as it matters.
 func (t *trip) changed(before, after []days.Stop) (said []string) {
-	for i := range min(len(before), len(after)) {
-		a, b := &before[i], &after[i]
+	for i := range after {
+		a, b := sameStop(before, &after[i]), &after[i]
+		if a == nil {
+			said = append(said, fmt.Sprintf("%s: one stop more, %s on the back.", stopName(after, i), t.system.Mass(b.Have.Total())))
+			continue
+		}
 		var words []string
 		if d := b.Have.Total() - a.Have.Total(); d >= 100 || d <= -100 { // also what does not go in has to be carried
 			words = append(words, signed(t.system.Mass, d))
@@ -253,6 +280,12 @@ func (t *trip) changed(before, after []days.Stop) (said []string) {
 		}
 		if b.Empty && !a.Empty {
 			words = append(words, fmt.Sprintf("the water runs out on the way: %s lacking", t.system.Volume(b.Short)))
+		}
+		if n := b.Hungry - a.Hungry; n > 0 && t.feedsItself(before) {
+			words = append(words, fmt.Sprintf("nothing to eat for %s", count(n, "meal")))
+		}
+		if b.Bought-a.Bought >= 1 {
+			words = append(words, fmt.Sprintf("%s of food more to buy", t.system.Mass(b.Bought-a.Bought)))
 		}
 		for _, name := range verdict.Names {
 			was, is := a.Judged.Check(name).State, b.Judged.Check(name).State
@@ -272,7 +305,7 @@ func (t *trip) changed(before, after []days.Stop) (said []string) {
 
 func (t *trip) wayWords(stops []days.Stop) (headline, detail string) {
 	first, last := stops[0].Judged.Balance.MassG, stops[len(stops)-1].Judged.Balance.MassG
-	out, empty, moves := 0, 0, 0
+	out, empty, moves, hungry := 0, 0, 0, 0
 	for i := range stops {
 		if !stops[i].Judged.Plan.Fits() {
 			out++
@@ -280,6 +313,7 @@ func (t *trip) wayWords(stops []days.Stop) (headline, detail string) {
 		if stops[i].Empty {
 			empty++
 		}
+		hungry += stops[i].Hungry
 		moves += len(stops[i].Moves)
 	}
 	headline = fmt.Sprintf("%s on the back at the start, %s at the end.", t.system.Mass(first), t.system.Mass(last))
@@ -289,6 +323,8 @@ func (t *trip) wayWords(stops []days.Stop) (headline, detail string) {
 	switch {
 	case empty > 0:
 		headline = fmt.Sprintf("The water runs out %s.", timesWord(empty))
+	case hungry > 0 && t.feedsItself(stops):
+		headline = fmt.Sprintf("There is nothing to eat for %s.", count(hungry, "meal"))
 	case out > 0:
 		headline = fmt.Sprintf("The pack does not close at %s.", count(out, "stop"))
 	}
@@ -297,6 +333,11 @@ func (t *trip) wayWords(stops []days.Stop) (headline, detail string) {
 		detail += " The rest of the trip is not gone through: a month is as far as it goes."
 	}
 	return headline, detail
+}
+
+// feedsItself reports whether meals that nothing is there for mean something: food is on the list, and nobody else's.
+func (t *trip) feedsItself(stops []days.Stop) bool {
+	return stops[0].Have.Food > 0 && t.Doc.Party() == nil
 }
 
 func timesWord(n int) string {

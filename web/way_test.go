@@ -24,7 +24,10 @@ func TestOnTheWay(t *testing.T) {
 	assert.Regexp(t, `Start: &#43;6\.\d+ kg`, page)
 	_, page = s.get("/trips/1/way?if=dry-1")
 	assert.Contains(t, page, "water runs out")
-	for _, query := range []string{"stop=99", "stop=x", "if=dry-900", "if=dry-x", "if=what"} {
+	_, page = s.get("/trips/1/way?if=night")
+	assert.Contains(t, page, "one stop more")
+	assert.Contains(t, page, "nothing to eat for")
+	for _, query := range []string{"if=shut-99", "if=shut-x", "stop=99", "stop=x", "if=dry-900", "if=dry-x", "if=what"} {
 		code, _ := s.get("/trips/1/way?" + query)
 		assert.Equal(t, http.StatusOK, code, query)
 	}

@@ -24,6 +24,8 @@ type stopTold struct {
 	Burned   float64            `json:"burned_g,omitempty"`
 	Drunk    float64            `json:"drunk_g,omitempty"`
 	Filled   float64            `json:"filled_g,omitempty"`
+	Bought   float64            `json:"bought_g,omitempty"`
+	Hungry   int                `json:"meals_without_food,omitempty"`
 	ShortL   float64            `json:"water_short_l,omitempty"`
 	Fits     bool               `json:"fits"`
 	Squeeze  float64            `json:"squeeze"`
@@ -57,7 +59,7 @@ func daysCommand() *cobra.Command {
 		Use:   "days FILE",
 		Short: "Plan a trip stop by stop: what is left, how it is packed, what to move",
 		Long: "Reads a bundle (- for standard input) and writes its stops as JSON to standard output. --if changes the trip for\n" +
-			"trial: rain, full, companion, or dry=LEG for a source that has run dry.\n" +
+			"trial: rain, full, companion, night (one more), dry=LEG for a source that has run dry, or shut=LEG for a shop.\n" +
 			"Exit 0: the pack closes at every stop. 3: it does not. 2: bad input, with place and mend on standard error. 1: anything else.",
 		Args: oneFile,
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -81,15 +83,16 @@ func daysCommand() *cobra.Command {
 			return nil
 		},
 	}
-	cmd.Flags().StringArrayVar(&ifs, "if", nil, "what if: rain, full, companion or dry=LEG; may be repeated")
+	cmd.Flags().StringArrayVar(&ifs, "if", nil, "what if: rain, full, companion, night, dry=LEG or shut=LEG; may be repeated")
 	cmd.Flags().Int64Var(&seed, "seed", 1, "seed of the search; the same seed gives the same plan")
 	return cmd
 }
 
 func whatIfOf(ifs []string, legs int) (w days.WhatIf, err error) {
 	for _, word := range ifs {
-		leg, dry := strings.CutPrefix(word, "dry=")
+		what, leg, _ := strings.Cut(word, "=")
 		n, notNumber := strconv.Atoi(leg)
+		known := notNumber == nil && n >= 1 && n <= legs
 		switch {
 		case word == "rain":
 			w.Rain = true
@@ -97,10 +100,14 @@ func whatIfOf(ifs []string, legs int) (w days.WhatIf, err error) {
 			w.Full = true
 		case word == "companion":
 			w.Companion = true
-		case dry && notNumber == nil && n >= 1 && n <= legs:
+		case word == "night":
+			w.Night = true
+		case what == "dry" && known:
 			w.Dry = append(w.Dry, n)
+		case what == "shut" && known:
+			w.Shut = append(w.Shut, n)
 		default:
-			return w, &exit{exitBadArgs, fmt.Sprintf("--if %s: give rain, full, companion or dry=LEG with a leg from 1 to %d", word, legs)}
+			return w, &exit{exitBadArgs, fmt.Sprintf("--if %s: give rain, full, companion, night, dry=LEG or shut=LEG with a leg from 1 to %d", word, legs)}
 		}
 	}
 	return w, nil
@@ -111,7 +118,7 @@ func toldOf(stops []days.Stop) stopsTold {
 	for i := range stops {
 		s := &stops[i]
 		j := s.Judged
-		one := stopTold{Kind: s.Kind, Day: s.Day, Leg: s.Leg, Place: s.Place, MassG: j.Balance.MassG, Eaten: s.Eaten, Burned: s.Burned, Drunk: s.Drunk, Filled: s.Filled, ShortL: s.Short,
+		one := stopTold{Kind: s.Kind, Day: s.Day, Leg: s.Leg, Place: s.Place, MassG: j.Balance.MassG, Eaten: s.Eaten, Burned: s.Burned, Drunk: s.Drunk, Filled: s.Filled, Bought: s.Bought, Hungry: s.Hungry, ShortL: s.Short,
 			Carried: map[string]float64{"base": s.Have.Base, "food": s.Have.Food, "fuel": s.Have.Fuel, "water": s.Have.Water, "wet": s.Have.Wet, "rubbish": s.Have.Rubbish},
 			Fits:    j.Plan.Fits(), Squeeze: j.Plan.Squeeze, FillCm: j.Plan.FillCm, CentreCm: j.Balance.CentreCm, LeanDeg: j.Balance.LeanDeg, NextW: s.NextW, Checks: map[string]string{}, Moves: []moveTold{}}
 		for _, name := range verdict.Names {

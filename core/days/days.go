@@ -37,7 +37,9 @@ const (
 	leastGas     = 0.4    // of a canister's mass is the can
 	companionG   = 6000.0
 	companionL   = 16.0
-	usualHours   = 6.0 // of walking, of a day without legs
+	usualHours   = 6.0  // of walking, of a day without legs
+	nothing      = 0.25 // of what a meal wants is no meal
+	boughtID     = "food-from-the-shop"
 )
 
 // MostStops is how far a trip is gone through: a month of it.
@@ -48,7 +50,9 @@ type WhatIf struct {
 	Rain      bool  // it rains every day
 	Full      bool  // all vessels are filled at every source
 	Companion bool  // a companion's load is taken over at the start
+	Night     bool  // the trip lasts a night longer, with a day of rest at the last camp
 	Dry       []int // legs, counted from 1, whose source has run dry
+	Shut      []int // legs, counted from 1, whose shop is shut
 }
 
 // Amounts are grams by what they are; of water, the water alone.
@@ -71,6 +75,8 @@ type Stop struct {
 	Burned float64
 	Drunk  float64
 	Filled float64 // of water, here
+	Bought float64 // of food, here
+	Hungry int     // meals since the stop before for which there was nothing
 	Task   *load.Task
 	Judged *verdict.Judged
 	Moves  []Move
@@ -116,7 +122,9 @@ func Stops(task *load.Task, whatIf WhatIf, start *verdict.Judged, options load.O
 	arrive(Start, 1, 0, trip.Place)
 	eat := func(day int, m trail.Meal) {
 		if day-1 < len(meals) && slices.Contains(meals[day-1], m) {
+			before := l.hungry
 			now.Eaten += l.eat(day, m, meals)
+			now.Hungry += l.hungry - before
 			now.Burned += l.burn(m)
 		}
 	}
@@ -152,6 +160,9 @@ func Stops(task *load.Task, whatIf WhatIf, start *verdict.Judged, options load.O
 			eat(leg.Day, trail.Dinner)
 		}
 		fill(i + 1)
+		if leg.Shop && !last && !slices.Contains(whatIf.Shut, i+1) {
+			now.Bought = l.buy(i+1, meals)
+		}
 		kind, place := LegEnd, leg.Name
 		if lastOfDay && !last {
 			kind = Evening

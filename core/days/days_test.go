@@ -2,6 +2,7 @@ package days_test
 
 import (
 	"math"
+	"slices"
 	"testing"
 	"time"
 
@@ -10,6 +11,7 @@ import (
 
 	"tornister/bundle"
 	"tornister/core/days"
+	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/trail"
 	"tornister/core/verdict"
@@ -28,13 +30,18 @@ func walker(t testing.TB) *load.Task {
 // burned or drunk. Wet cloth is rain's. At every stop the sums are those of the kit that is packed there.
 func TestMassBalance(t *testing.T) {
 	t.Parallel()
-	for _, whatIf := range []days.WhatIf{{}, {Rain: true}, {Full: true}, {Companion: true}, {Dry: []int{3}}} {
-		stops := days.Stops(walker(t), whatIf, nil, quick)
+	for _, whatIf := range []days.WhatIf{{}, {Rain: true}, {Full: true}, {Companion: true}, {Dry: []int{3}}, {Night: true}, {Shut: []int{4}}} {
+		task := walker(t)
+		if len(whatIf.Shut) > 0 || whatIf.Night { // with a shop, and the food of the last days left at home
+			task.Trip.Legs[2].Shop, task.Trip.Legs[3].Shop = true, true
+			task.Items = slices.DeleteFunc(slices.Clone(task.Items), func(it kit.Item) bool { return it.Day >= 3 })
+		}
+		stops := days.Stops(task, whatIf, nil, quick)
 		require.NotEmpty(t, stops)
 		sum := stops[0].Have.Total()
 		for i, s := range stops {
 			if i > 0 {
-				sum += s.Filled - s.Eaten - s.Burned - s.Drunk
+				sum += s.Filled + s.Bought - s.Eaten - s.Burned - s.Drunk
 			}
 			assert.InDelta(t, sum, s.Have.Total()-s.Have.Wet, 0.5, "%+v stop %d", whatIf, i)
 			packed := s.Task.Pack.MassG
@@ -154,4 +161,30 @@ func BenchmarkTheWay(b *testing.B) {
 			b.Fatal()
 		}
 	}
+}
+
+// What is not carried is bought where there is a shop, just so much as is wanted up to the next one; where it is shut, or
+// there is none, the meals that nothing is there for are counted.
+func TestTheShop(t *testing.T) {
+	t.Parallel()
+	task := walker(t)
+	task.Items = slices.DeleteFunc(slices.Clone(task.Items), func(it kit.Item) bool { return it.Day >= 3 })
+	sums := func(whatIf days.WhatIf) (bought float64, hungry int) {
+		for _, s := range days.Stops(task, whatIf, nil, quick) {
+			bought, hungry = bought+s.Bought, hungry+s.Hungry
+		}
+		return bought, hungry
+	}
+	bought, without := sums(days.WhatIf{})
+	assert.Zero(t, bought)
+	assert.Positive(t, without)
+	task.Trip.Legs[1].Shop = true
+	bought, hungry := sums(days.WhatIf{})
+	assert.Zero(t, hungry)
+	assert.InDelta(t, 760*float64(without)/3, bought, 200, "the lone walker eats 760 g a day, in three meals")
+	bought, hungry = sums(days.WhatIf{Shut: []int{2}})
+	assert.Zero(t, bought)
+	assert.Equal(t, without, hungry)
+	_, longer := sums(days.WhatIf{Shut: []int{2}, Night: true})
+	assert.Equal(t, without+3, longer, "a day more without food")
 }

@@ -1,6 +1,7 @@
 package days
 
 import (
+	"maps"
 	"math"
 	"slices"
 	"tornister/core/kit"
@@ -16,13 +17,24 @@ type ledger struct {
 	water   float64            // litres
 	wet     bool
 	rubbish float64
+	eaten   map[mealAt]bool
+	hungry  int // meals for which there was nothing
+}
+
+// mealAt is a meal of a day.
+type mealAt struct {
+	day  int
+	meal trail.Meal
 }
 
 func newLedger(task *load.Task, whatIf WhatIf) *ledger {
 	own := *task
 	own.Trip.Legs = slices.Clone(task.Trip.Legs)
+	if whatIf.Night {
+		stay(&own.Trip)
+	}
 	if len(own.Trip.Legs) == 0 {
-		for day := range max(1, task.Trip.Days) {
+		for day := range max(1, own.Trip.Days) {
 			own.Trip.Legs = append(own.Trip.Legs, trail.Leg{Day: day + 1, Hours: usualHours, Water: true})
 		}
 	}
@@ -34,7 +46,7 @@ func newLedger(task *load.Task, whatIf WhatIf) *ledger {
 	if whatIf.Rain {
 		own.Trip.Rain = 1
 	}
-	l := &ledger{task: &own, whatIf: whatIf, left: map[string]float64{}}
+	l := &ledger{task: &own, whatIf: whatIf, left: map[string]float64{}, eaten: map[mealAt]bool{}}
 	if whatIf.Companion {
 		own.Items = append(slices.Clone(task.Items), kit.Item{ID: "companions-load", Name: "A companion's load", Group: "other", Count: 1, MassG: companionG,
 			Shape: kit.Shape{Kind: kit.Soft, LooseL: companionL, TightL: companionL * 0.7, GapCm: 3}, Measured: kit.Guess, Carry: kit.Pack, Use: kit.Use{When: kit.Camp, PerDay: 1}})
@@ -52,6 +64,28 @@ func newLedger(task *load.Task, whatIf WhatIf) *ledger {
 		}
 	}
 	return l
+}
+
+// stay makes a trip a night longer: a day of rest at the last camp.
+func stay(t *trail.Trip) {
+	if t.Nights == 0 {
+		return
+	}
+	t.Days, t.Nights = t.Days+1, t.Nights+1
+	if end, err := trail.ParseTime(t.End); err == nil {
+		t.End = end.AddDate(0, 0, 1).Format("2006-01-02T15:04")
+	}
+	if n := len(t.Legs); n > 0 {
+		day := t.Legs[n-1].Day
+		for i := range t.Legs {
+			if t.Legs[i].Day == day {
+				t.Legs[i].Day++
+			}
+		}
+	}
+	if n := len(t.Camps); n > 0 && n == t.Nights-1 {
+		t.Camps = append(slices.Clone(t.Camps), t.Camps[n-1])
+	}
 }
 
 // contentL is the litres that one full vessel holds.
@@ -109,6 +143,7 @@ func (l *ledger) fill(wanted float64) float64 {
 // eat takes a meal out of the food: of the day's own bag, of single meals one of its kind, and of everything else
 // but the spare meal its share of the days.
 func (l *ledger) eat(day int, m trail.Meal, meals [][]trail.Meal) (eaten float64) {
+	l.eaten[mealAt{day, m}] = true
 	take := func(id string, g float64) {
 		g = min(g, l.left[id])
 		l.left[id] -= g
@@ -116,7 +151,7 @@ func (l *ledger) eat(day int, m trail.Meal, meals [][]trail.Meal) (eaten float64
 	}
 	for i := range l.task.Items {
 		it := &l.task.Items[i]
-		if it.Carry != kit.Pack || it.Consumable != "food" || it.Kind == "spare-meal" {
+		if it.Carry != kit.Pack || it.Consumable != "food" || it.Kind == "spare-meal" || it.ID == boughtID {
 			continue
 		}
 		switch {
@@ -141,8 +176,60 @@ func (l *ledger) eat(day int, m trail.Meal, meals [][]trail.Meal) (eaten float64
 			take(it.ID, it.TotalG()*trail.MealShare[m]/all)
 		}
 	}
+	if wanted := l.wants(m); eaten < nothing*wanted {
+		take(boughtID, wanted-eaten)
+		if eaten < nothing*wanted {
+			l.hungry++
+		}
+	}
 	l.rubbish += eaten * rubbishMass
 	return eaten * (1 - rubbishMass) // the rest is carried on
+}
+
+// wants is what a meal weighs, by what is eaten a day.
+func (l *ledger) wants(m trail.Meal) float64 {
+	grams := l.task.Trip.Eating.GramsADay
+	if grams == 0 {
+		grams = trail.DefaultGramsADay
+	}
+	return grams * trail.MealShare[m]
+}
+
+// buy buys what the meals up to the next shop want and the list does not give, and gives the grams.
+func (l *ledger) buy(leg int, meals [][]trail.Meal) float64 {
+	until := len(meals) + 1 // the day of the next shop
+	for i, next := range l.task.Trip.Legs {
+		if i >= leg && next.Shop && !slices.Contains(l.whatIf.Shut, i+1) {
+			until = next.Day
+			break
+		}
+	}
+	try := *l
+	try.left, try.eaten = maps.Clone(l.left), maps.Clone(l.eaten)
+	short := 0.0
+	for d := range meals {
+		for _, m := range meals[d] {
+			if l.eaten[mealAt{d + 1, m}] || d+1 > until || d+1 == until && m == trail.Dinner {
+				continue
+			}
+			hungry := try.hungry
+			try.eat(d+1, m, meals)
+			if try.hungry > hungry {
+				short += l.wants(m)
+			}
+		}
+	}
+	if short < 1 {
+		return 0
+	}
+	all := l.left[boughtID] + short
+	bought := kit.Item{ID: boughtID, Name: "Food from the shop", Group: "food", Count: 1, MassG: all, Shape: kit.Shape{Kind: kit.Soft, LooseL: all * foodLitres * 1.3, TightL: all * foodLitres, GapCm: 2},
+		Measured: kit.Guess, Carry: kit.Pack, Use: kit.Use{When: kit.Camp, PerDay: 2}, Consumable: "food", Traits: []kit.Trait{kit.Scented}}
+	items := slices.DeleteFunc(slices.Clone(l.task.Items), func(it kit.Item) bool { return it.ID == boughtID })
+	task := *l.task
+	task.Items = append(items, bought)
+	l.task, l.left[boughtID] = &task, all
+	return short
 }
 
 // burn takes what a cooked meal burns out of the fuel.
