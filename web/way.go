@@ -253,7 +253,8 @@ func legName(name string, i int) string {
 	return name
 }
 
-// sameStop finds the stop of another way that one stands for: the end of the same leg, or the same morning; nil for none.
+// sameStop finds the stop of another way that one stands for: the end of the same leg, or the same morning; nil for
+// none.
 func sameStop(way []days.Stop, s *days.Stop) *days.Stop {
 	for i := range way {
 		if o := &way[i]; o.Leg == s.Leg && (s.Leg > 0 || o.Kind == s.Kind && o.Day == s.Day) {

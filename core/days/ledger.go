@@ -223,7 +223,7 @@ func (l *ledger) buy(leg int, meals [][]trail.Meal) float64 {
 		return 0
 	}
 	all := l.left[boughtID] + short
-	bought := kit.Item{ID: boughtID, Name: "Food from the shop", Group: "food", Count: 1, MassG: all, Shape: kit.Shape{Kind: kit.Soft, LooseL: all * foodLitres * 1.3, TightL: all * foodLitres, GapCm: 2},
+	bought := kit.Item{ID: boughtID, Name: "Bought food", Group: "food", Count: 1, MassG: all, Shape: kit.Shape{Kind: kit.Soft, LooseL: all * foodLitres * 1.3, TightL: all * foodLitres, GapCm: 2},
 		Measured: kit.Guess, Carry: kit.Pack, Use: kit.Use{When: kit.Camp, PerDay: 2}, Consumable: "food", Traits: []kit.Trait{kit.Scented}}
 	items := slices.DeleteFunc(slices.Clone(l.task.Items), func(it kit.Item) bool { return it.ID == boughtID })
 	task := *l.task
