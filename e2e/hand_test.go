@@ -8,6 +8,7 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"tornister/demo"
 )
@@ -256,5 +257,41 @@ func TestAPackOfOnesOwn(t *testing.T) {
 	b.says(".side", "Take it on a trip")
 	b.do(click(`form[action$="/use"] button`))
 	b.says(".detail", "things in the my upland pack")
+	b.onlyHere()
+}
+
+// tabTo presses Tab until the element has the focus.
+func (b *browser) tabTo(selector string) {
+	b.Helper()
+	for range 80 {
+		if eval[bool](b, `document.activeElement.matches(`+jsonOf(selector)+`)`) {
+			return
+		}
+		b.do(chromedp.KeyEvent("\t"))
+	}
+	require.Fail(b, "no Tab leads to "+selector)
+}
+
+// Weigh in by keys alone: the needle's reading is kept, another one is typed, what it makes likely is taken over, and what
+// was seen of the packed pack is said.
+func TestWeighInByKeys(t *testing.T) {
+	t.Parallel()
+	b := open(t, 1280, 800, briefly)
+	b.goTo("/trips/1/load")
+	b.do(chromedp.KeyEvent("7"))
+	b.says("#needle-says", "settled at")
+	b.tabTo("#hold")
+	b.do(chromedp.KeyEvent(kb.Enter))
+	b.says("#said", "Done: weigh")
+	b.tabTo("#field-g")
+	b.do(chromedp.KeyEvent("16.4 kg"), chromedp.KeyEvent(kb.Enter))
+	b.says(".weigh-grid", "16.4 kg")
+	b.says(".weigh-grid", "Whose it can be")
+	b.tabTo("#take")
+	b.do(chromedp.KeyEvent(kb.Enter))
+	b.says("#said", "Done:")
+	b.tabTo("#undo")
+	b.do(chromedp.KeyEvent(kb.Enter))
+	b.says("#said", "Taken back:")
 	b.onlyHere()
 }

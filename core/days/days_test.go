@@ -163,8 +163,8 @@ func BenchmarkTheWay(b *testing.B) {
 	}
 }
 
-// What is not carried is bought where there is a shop, just so much as is wanted up to the next one; where it is shut, or
-// there is none, the meals that nothing is there for are counted.
+// What is not carried is bought where there is a shop, just so much as is wanted up to the next one; where it is
+// shut, or there is none, the meals that nothing is there for are counted.
 func TestTheShop(t *testing.T) {
 	t.Parallel()
 	task := walker(t)

@@ -33,8 +33,8 @@ const (
 	Full        = 100 // the level of the limit itself: a level is a hundredth of it
 )
 
-// LimitShare is how much of its own mass a bearer of a kind should carry at most: a quarter, some say up to three tenths
-// for grown people who are used to it (common practice); convalescents clearly less (our estimate).
+// LimitShare is how much of its own mass a bearer of a kind should carry at most: a quarter, some say up to three
+// tenths for grown people who are used to it (common practice); convalescents clearly less (our estimate).
 func LimitShare(kind Kind) float64 {
 	switch kind {
 	case Convalescent:
