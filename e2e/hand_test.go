@@ -272,8 +272,8 @@ func (b *browser) tabTo(selector string) {
 	require.Fail(b, "no Tab leads to "+selector)
 }
 
-// Weigh in by keys alone: the needle's reading is kept, another one is typed, what it makes likely is taken over, and what
-// was seen of the packed pack is said.
+// Weigh in by keys alone: the needle's reading is kept, another one is typed, what it makes likely is taken over,
+// and what was seen of the packed pack is said.
 func TestWeighInByKeys(t *testing.T) {
 	t.Parallel()
 	b := open(t, 1280, 800, briefly)
