@@ -86,7 +86,10 @@ func Read(data []byte) (*Bundle, error) {
 	if err != nil {
 		return nil, err
 	}
-	return b, nil
+	if changed, err := b.Doc.settle(); err != nil || !changed {
+		return b, err
+	}
+	return FromDoc(b.Doc)
 }
 
 // FromDoc checks a document and makes its Task. The document is not changed; it belongs to the bundle afterwards.

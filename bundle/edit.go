@@ -196,7 +196,9 @@ func Into(tree, v any) error {
 	if err != nil {
 		return err
 	}
-	return json.Unmarshal(text, v)
+	decoder := json.NewDecoder(bytes.NewReader(text))
+	decoder.UseNumber()
+	return decoder.Decode(v)
 }
 
 // Place names a place of the document in words: the thing, zone or bag that a JSON pointer leads to, with what is

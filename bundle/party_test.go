@@ -88,6 +88,51 @@ func TestShareBringsTheListsUpToDate(t *testing.T) {
 	require.NoError(t, err, "what was settled is a bundle again")
 }
 
+// What is corrected on a bearer's list goes along when the part goes to another; what is taken off a list there is
+// nobody's; and what a bundle says is agreed stands on the lists once it is read.
+func TestPartsAreAsTheyStandOnLists(t *testing.T) {
+	t.Parallel()
+	doc := course(t)
+	require.NoError(t, doc.Share(map[string]string{"line": "ravna", "repair": "ravna"}))
+	require.NoError(t, doc.EditItem("line", func(item map[string]any) error { item["mass_g"] = bundle.Number(555); return nil }))
+	shared, err := doc.Sharing()
+	require.NoError(t, err)
+	assert.InDelta(t, 555, shared.Item("line").TotalG(), 1e-9)
+	require.NoError(t, doc.Share(map[string]string{"line": "tomas", "repair": "ravna"}))
+	one, err := doc.Of("tomas")
+	require.NoError(t, err)
+	require.NoError(t, one.EditItem("line", func(item map[string]any) error {
+		assert.Equal(t, json.Number("555"), item["mass_g"])
+		return nil
+	}))
+	require.NoError(t, doc.RemoveItem("repair"))
+	assert.Equal(t, map[string]string{"line": "tomas"}, doc.Party().Agreed)
+
+	text := strings.Replace(string(compact(t)), `"bearers":[`, `"agreed":{"aid":"ravna","line":"tomas"},"bearers":[`, 1)
+	b, err := bundle.Read([]byte(text))
+	require.NoError(t, err)
+	list, parts := ids(b.Doc.List("items"))
+	assert.Contains(t, list, "aid")
+	assert.Equal(t, 1, parts)
+	assert.Len(t, b.Task.Items, len(list), "and the plan is made with it")
+}
+
+// The ties that are common practice are proposed until they are there.
+func TestUsualTies(t *testing.T) {
+	t.Parallel()
+	p := course(t).Party()
+	had := p.Ties
+	p.Ties = nil
+	proposed := p.UsualTies()
+	assert.Contains(t, proposed, bundle.Tie{Rule: party.Must, Parts: []string{"aid"}, Who: "leader"})
+	assert.Contains(t, proposed, bundle.Tie{Rule: party.Together, Parts: []string{"stove-1", "gas.1"}})
+	assert.Contains(t, proposed, bundle.Tie{Rule: party.Apart, Parts: []string{"aid", "aid-2"}})
+	p.Ties = proposed
+	assert.Empty(t, p.UsualTies())
+	p.Ties = had
+	assert.Empty(t, p.UsualTies(), "the course has them")
+}
+
 // Somebody joins from another trip without what was the group's there, and leaves; the last one walks alone.
 func TestJoinAndLeave(t *testing.T) {
 	t.Parallel()

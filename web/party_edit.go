@@ -369,8 +369,12 @@ func (s *Server) removeGroup(c *gin.Context) {
 	})
 }
 
-// addTie ties the chosen part.
+// addTie ties the chosen part, or takes the ties that are common practice.
 func (s *Server) addTie(c *gin.Context) {
+	if c.PostForm("usual") != "" {
+		s.changeParty(c, "the usual ties", editParty(func(p *bundle.Party) error { p.Ties = append(p.Ties, p.UsualTies()...); return nil }))
+		return
+	}
 	tie := bundle.Tie{Rule: party.Rule(c.PostForm("rule")), Parts: []string{c.PostForm("part")}}
 	switch tie.Rule {
 	case party.Together, party.Apart:
