@@ -116,7 +116,7 @@ func TestKeys(t *testing.T) {
 	b.do(chromedp.KeyEvent("rain jackt\r"))
 	b.says(".side .chosen .thing-name", "Rain jacket")
 	eval[any](b, `document.activeElement.blur()`)
-	b.do(chromedp.KeyEvent("?"), visible("#keys"), click(`#keys [value=off]`))
+	b.do(chromedp.KeyEvent("?"), visible("#keys-dialog"), click(`#keys-dialog [value=off]`))
 	b.until(`document.body.dataset.keys === "off" && document.readyState === "complete"`)
 	b.do(chromedp.KeyEvent("2"))
 	b.do(chromedp.KeyEvent(kb.ArrowDown))

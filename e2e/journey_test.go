@@ -59,8 +59,8 @@ func TestLoadByKeyboard(t *testing.T) {
 	b.says("#pin", "Pin here")
 	b.do(chromedp.KeyEvent("m"))
 	b.until(`document.activeElement.id === "move"`)
-	b.do(chromedp.KeyEvent(kb.Escape), chromedp.KeyEvent("?"), visible("#keys"), chromedp.KeyEvent(kb.Escape))
-	b.until(`!document.querySelector("#keys").open`)
+	b.do(chromedp.KeyEvent(kb.Escape), chromedp.KeyEvent("?"), visible("#keys-dialog"), chromedp.KeyEvent(kb.Escape))
+	b.until(`!document.querySelector("#keys-dialog").open`)
 	b.do(chromedp.KeyEvent("2"))
 	b.says("#verdict", "things to pack")
 	b.do(chromedp.KeyEvent("n"))
@@ -125,6 +125,8 @@ func (b *browser) barsNobody(what, options string) {
 	found := eval[[]string](b, `axe.run(`+options+`).then(r => r.violations.filter(v => v.impact === "serious" || v.impact === "critical")`+
 		`.map(v => v.id + ": " + v.nodes.slice(0, 3).map(n => n.html.slice(0, 120) + " " + n.failureSummary).join(" | ")))`)
 	assert.Empty(b, found, what)
+	twice := eval[[]string](b, `(ids => ids.filter((id, i) => ids.indexOf(id) !== i))([...document.querySelectorAll("[id]")].map(e => e.id))`)
+	assert.Empty(b, twice, "%s: ids that stand twice", what)
 }
 
 // Load plays the loading step by step, cuts elsewhere, and compares ways of packing.

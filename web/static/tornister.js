@@ -184,8 +184,8 @@
   document.addEventListener("alpine:init", function () {
     window.Alpine.data("shell", function () {
       return {
-        help: function () { document.getElementById("keys").showModal(); },
-        shut: function () { document.getElementById("keys").close(); },
+        help: function () { document.getElementById("keys-dialog").showModal(); },
+        shut: function () { document.getElementById("keys-dialog").close(); },
         play: function () {
           if (player !== null) {
             stopPlaying();
