@@ -142,13 +142,13 @@ func (r *reading) whoIs(b *bundle.Bearer) (carrier map[string]any) {
 	if grams, given := r.optional("mass", unit.Mass, bare(u.body)); given {
 		kg := grams / 1000
 		if kg < 5 || kg > 250 {
-			r.wrong["mass"] = "give between 5 and 250 kg"
+			r.wrong["mass"] = fmt.Sprintf("give between %s and %s", r.system.Body(5), r.system.Body(250))
 		}
 		carrier["mass_kg"] = bundle.Number(roundTo(kg, 2))
 	}
 	if cm, given := r.optional("height", unit.Length, u.length); given {
 		if cm < 50 || cm > 250 {
-			r.wrong["height"] = "give between 50 and 250 cm"
+			r.wrong["height"] = fmt.Sprintf("give between %s and %s", r.system.Length(50), r.system.Length(250))
 		}
 		carrier["height_cm"] = bundle.Number(roundTo(cm, 1))
 	}
@@ -162,7 +162,7 @@ func (r *reading) whoIs(b *bundle.Bearer) (carrier map[string]any) {
 	if grams, given := r.optional("limit", unit.Mass, bare(u.body)); given {
 		kg := grams / 1000
 		if kg <= 0 || kg > 90 {
-			r.wrong["limit"] = "give more than nothing, and at most 90 kg; left empty, the usual share is taken"
+			r.wrong["limit"] = fmt.Sprintf("give more than nothing, and at most %s; left empty, the usual share is taken", r.system.Body(90))
 		}
 		b.LimitG = roundTo(kg*1000, 0)
 	}

@@ -54,7 +54,7 @@ func generated(r *rand.Rand, bearers, parts int) (p party.Problem) {
 	return p
 }
 
-// 200 generated parties: the successive optima of the exported programs by glpsol, and the last by cbc (GLPK and
+// 200 generated parties: the successive optima of the exported programs by glpsol, and by cbc the last or all (GLPK and
 // COIN-OR, independent solvers), are what was found and proved.
 func TestLexicographicOptimum(t *testing.T) {
 	t.Parallel()
@@ -75,7 +75,7 @@ func TestLexicographicOptimum(t *testing.T) {
 			got, err := outside.Glpsol(dir, s.WriteLP)
 			require.NoError(t, err, "party %d, %s", n, s.Name)
 			require.InDelta(t, s.Want, got, 1e-6, "party %d, %s by glpsol", n, s.Name)
-			if i == len(stages)-1 {
+			if i == len(stages)-1 || n%4 == 0 {
 				got, err = outside.Cbc(dir, s.WriteLP)
 				require.NoError(t, err)
 				require.InDelta(t, s.Want, got, 1e-6, "party %d, %s by cbc", n, s.Name)
