@@ -34,11 +34,7 @@ func (d Doc) CheckLines(bearer string) (lines []CheckLine) {
 	if p == nil || p.Bearer(bearer) == nil {
 		return nil
 	}
-	items := d.List("items")
-	if bearer != p.Now {
-		items = objects(p.Bearer(bearer).Kit["items"])
-	}
-	for _, item := range items {
+	for _, item := range objects(d.kitOf(p, p.Bearer(bearer))["items"]) {
 		id, _ := item["id"].(string)
 		if item["carry"] == "left" {
 			continue

@@ -78,6 +78,35 @@ func (d Doc) Party() *Party {
 	return &p
 }
 
+// kitOf is where a bearer's pack and list stand: at the top for whose pack is on the floor.
+func (d Doc) kitOf(p *Party, b *Bearer) map[string]any {
+	if b.ID == p.Now {
+		return d
+	}
+	if b.Kit == nil {
+		b.Kit = map[string]any{"items": []any{}}
+	}
+	return b.Kit
+}
+
+// AddThing puts a thing into the middle under an id of its own.
+func (p *Party) AddThing(thing map[string]any) {
+	taken := map[string]bool{}
+	for _, other := range p.Group {
+		id, _ := other["id"].(string)
+		taken[id] = true
+	}
+	name, _ := thing["name"].(string)
+	thing["id"] = FreeID(name, "thing", taken)
+	p.Group = append(p.Group, thing)
+}
+
+// Away reports whether a bearer has dropped out or is not of the party at all.
+func (p *Party) Away(bearer string) bool {
+	b := p.Bearer(bearer)
+	return b == nil || b.Away
+}
+
 // holding is a part of the group's kit on a bearer's list.
 type holding struct {
 	bearer string
@@ -88,11 +117,7 @@ type holding struct {
 func (d Doc) held(p *Party) map[string]holding {
 	held := map[string]holding{}
 	for i := range p.Bearers {
-		items := objects(p.Bearers[i].Kit["items"])
-		if p.Bearers[i].ID == p.Now {
-			items = d.List("items")
-		}
-		for _, item := range items {
+		for _, item := range objects(d.kitOf(p, &p.Bearers[i])["items"]) {
 			if part, _ := item[PartMark].(string); part != "" {
 				held[part] = holding{p.Bearers[i].ID, item}
 			}

@@ -276,15 +276,7 @@ func (d Doc) Share(holder map[string]string) error {
 	parts := d.partsAsCarried(p)
 	p.Agreed = holder
 	for i := range p.Bearers {
-		b := &p.Bearers[i]
-		top := map[string]any(d)
-		if b.ID != p.Now {
-			if b.Kit == nil {
-				b.Kit = map[string]any{"items": []any{}}
-			}
-			top = b.Kit
-		}
-		carry(top, b.ID, holder, parts)
+		carry(d.kitOf(p, &p.Bearers[i]), p.Bearers[i].ID, holder, parts)
 	}
 	return d.SetParty(p)
 }

@@ -6,8 +6,9 @@ import (
 	"tornister/core/party"
 )
 
-// UsualTies are the ties that are common practice for what a party shares and that it does not have yet: a stove with
-// a canister of gas, two survival bags and two first aid kits with different people, the leader's kit with the leader.
+// UsualTies are the ties that are common practice for what a party shares and that it does not have yet: a stove
+// with a canister of gas, two survival bags and two first aid kits with different people, the leader's kit with
+// the leader.
 func (p *Party) UsualTies() (ties []Tie) {
 	var stoves, gas, survival, aid []string
 	leads := slices.ContainsFunc(p.Bearers, func(b Bearer) bool { return b.Leads && !b.Away })

@@ -361,7 +361,7 @@ func (v *partyView) headline(t *trip, group *bundle.Party, shared *bundle.Shared
 	grams := 0.0
 	for i := range shared.Problem.Parts {
 		part := &shared.Problem.Parts[i]
-		if b := group.Bearer(group.Agreed[part.ID]); b == nil || b.Away {
+		if group.Away(group.Agreed[part.ID]) {
 			open = append(open, part.ID)
 			grams += part.MassG
 		}

@@ -307,16 +307,8 @@ func (s *Server) addGroup(c *gin.Context) {
 		return
 	}
 	add := editParty(func(p *bundle.Party) error {
-		taken := map[string]bool{}
-		for _, thing := range p.Group {
-			id, _ := thing["id"].(string)
-			taken[id] = true
-		}
 		for _, thing := range things {
-			name, _ := thing["name"].(string)
-			thing["id"] = bundle.FreeID(name, "thing", taken)
-			taken[thing["id"].(string)] = true
-			p.Group = append(p.Group, thing)
+			p.AddThing(thing)
 		}
 		return nil
 	})

@@ -208,11 +208,7 @@ type shortRow struct{ State, Words string }
 
 // fromCentre sets what the group takes from the centre's shelf against what is there for it.
 func fromCentre(group *bundle.Party, stocks []store.Stocked, trip uint) (rows []shortRow, choices []option) {
-	needed := map[string]int{}
-	for _, thing := range group.Group {
-		code, _ := thing["stock"].(string)
-		needed[code] += max(1, countOf(thing))
-	}
+	needed := ofCentre(group)
 	for i := range stocks {
 		one := &stocks[i]
 		choices = append(choices, option{Value: one.Code, Label: fmt.Sprintf("%s, %d of %d here", one.Name, one.Here(), one.Pieces)})
@@ -222,17 +218,12 @@ func fromCentre(group *bundle.Party, stocks []store.Stocked, trip uint) (rows []
 		}
 		ours := 0
 		var why []string
-		for _, l := range one.Loans {
-			row := newStockRow(one, "")
-			switch {
-			case l.Back == nil && l.TripID == trip:
+		told := newStockRow(one, "").Loans // in the order of the loans
+		for k, l := range one.Loans {
+			if l.Back == nil && l.TripID == trip {
 				ours += l.Pieces
-			default:
-				for _, told := range row.Loans {
-					if told.ID == l.ID {
-						why = append(why, told.Words)
-					}
-				}
+			} else {
+				why = append(why, told[k].Words)
 			}
 		}
 		if have := ours + one.Here(); have < n {
@@ -244,9 +235,15 @@ func fromCentre(group *bundle.Party, stocks []store.Stocked, trip uint) (rows []
 	return rows, choices
 }
 
-func countOf(thing map[string]any) int {
-	n, _ := strconv.Atoi(fmt.Sprint(thing["count"]))
-	return n
+// ofCentre is how many pieces the group takes of each code of the centre's shelf.
+func ofCentre(group *bundle.Party) map[string]int {
+	needed := map[string]int{}
+	for _, thing := range group.Group {
+		code, _ := thing["stock"].(string)
+		n, _ := strconv.Atoi(fmt.Sprint(thing["count"]))
+		needed[code] += max(1, n)
+	}
+	return needed
 }
 
 // takeFromCentre puts pieces of the centre's shelf among what the group shares.
@@ -263,17 +260,12 @@ func (s *Server) takeFromCentre(c *gin.Context) {
 				if pieces < 1 || pieces > 40 {
 					return bundle.Problems{{Pointer: "/pieces", What: "that is no number of pieces", Mend: "give 1 to 40"}}
 				}
-				taken := map[string]bool{}
-				for _, thing := range p.Group {
-					id, _ := thing["id"].(string)
-					taken[id] = true
-				}
 				thing := bundle.Own(one.Object)
-				thing["id"], thing["stock"] = bundle.FreeID(one.Name, "thing", taken), one.Code
+				thing["stock"] = one.Code
 				if pieces > 1 {
 					thing["count"] = bundle.Number(float64(pieces))
 				}
-				p.Group = append(p.Group, thing)
+				p.AddThing(thing)
 				return nil
 			}
 		}
@@ -294,11 +286,7 @@ func (s *Server) handOutParty(c *gin.Context) {
 		if _, end, ok := t.task().Trip.Times(); ok {
 			due = end.Format(time.DateOnly)
 		}
-		needed := map[string]int{}
-		for _, thing := range group.Group {
-			code, _ := thing["stock"].(string)
-			needed[code] += max(1, countOf(thing))
-		}
+		needed := ofCentre(group)
 		for i := range stocks {
 			n := needed[stocks[i].Code]
 			for _, l := range stocks[i].Loans {

@@ -45,7 +45,7 @@ func ShareBar(b Share, system unit.System) template.HTML {
 	s.el("rect", "class", "edge", "x", 0.5+at(b.OwnG), "y", 5.5, "width", max(0, at(b.MassG)-at(b.OwnG)), "height", 15, "fill", "url(#hatch-"+b.Hatch+")")
 	s.el("path", "class", "share-limit", "d", path("M", shareFull+0.5, 1, "V", shareHeight-1))
 	if b.BeforeG > 0 {
-		s.el("path", "class", "share-before", "d", path("M", 0.5+at(b.BeforeG), 2, "l -3.5 -2 h 7 Z"))
+		s.el("path", "class", "share-before", "d", path("M", 0.5+at(b.BeforeG), 5, "l -4 -5 h 8 Z"))
 	}
 	s.close("svg")
 	return template.HTML(s.String()) //nolint:gosec // built from escaped parts
