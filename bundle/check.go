@@ -144,10 +144,7 @@ func (c *checker) items() {
 	pieces := 0
 	for i, it := range items {
 		id, _ := it["id"].(string)
-		n := 1
-		if v, ok := number(it["count"]); ok {
-			n = int(v)
-		}
+		n := Count(it)
 		c.count[id] = n
 		if date, _ := it["expires"].(string); date != "" {
 			if _, err := time.Parse(time.DateOnly, date); err != nil {

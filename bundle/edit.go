@@ -141,12 +141,25 @@ func (d Doc) FreshID(name string) string { return d.freshID(name, "items", "thin
 func (d Doc) FreshBagID(name string) string { return d.freshID(name, "bags", "bag") }
 
 func (d Doc) freshID(name, list, otherwise string) string {
+	return FreeID(name, otherwise, idsOf(d.List(list)))
+}
+
+// idsOf are the ids that objects have.
+func idsOf(list []map[string]any) map[string]bool {
 	taken := map[string]bool{}
-	for _, o := range d.List(list) {
+	for _, o := range list {
 		id, _ := o["id"].(string)
 		taken[id] = true
 	}
-	return FreeID(name, otherwise, taken)
+	return taken
+}
+
+// Count is how many pieces an item's object stands for.
+func Count(item map[string]any) int {
+	if n, ok := number(item["count"]); ok {
+		return int(n)
+	}
+	return 1
 }
 
 // FreeID makes an id out of a name, or out of another word when the name has no letter for it.

@@ -39,12 +39,9 @@ func (d Doc) CheckLines(bearer string) (lines []CheckLine) {
 		if item["carry"] == "left" {
 			continue
 		}
-		line := CheckLine{ID: id, Count: 1, State: CheckState(p.Checked[bearer][id])}
+		line := CheckLine{ID: id, Count: Count(item), State: CheckState(p.Checked[bearer][id])}
 		if line.Name, _ = item["name"].(string); line.Name == "" {
 			line.Name = title(id)
-		}
-		if n, ok := number(item["count"]); ok {
-			line.Count = int(n)
 		}
 		lines = append(lines, line)
 	}
@@ -129,10 +126,7 @@ func (d Doc) SignedOff(bearer string) (signed *Signed, why []string) {
 	if !ok {
 		return nil, nil
 	}
-	was := map[string]string{}
-	for id, line := range s.Lines {
-		was[id] = line
-	}
+	was := maps.Clone(s.Lines)
 	lines := d.CheckLines(bearer)
 	for i := range lines {
 		l := &lines[i]

@@ -91,13 +91,8 @@ func (d Doc) kitOf(p *Party, b *Bearer) map[string]any {
 
 // AddThing puts a thing into the middle under an id of its own.
 func (p *Party) AddThing(thing map[string]any) {
-	taken := map[string]bool{}
-	for _, other := range p.Group {
-		id, _ := other["id"].(string)
-		taken[id] = true
-	}
 	name, _ := thing["name"].(string)
-	thing["id"] = FreeID(name, "thing", taken)
+	thing["id"] = FreeID(name, "thing", idsOf(p.Group))
 	p.Group = append(p.Group, thing)
 }
 
@@ -167,11 +162,7 @@ func (d Doc) putOnTop(b *Bearer) {
 	if d["pack"] == nil {
 		d["pack"] = emptyPack()
 	}
-	trip, ok := d["trip"].(map[string]any)
-	if !ok {
-		trip = map[string]any{}
-		d["trip"] = trip
-	}
+	trip := d.Object("trip")
 	delete(trip, "carrier")
 	if b.Carrier != nil {
 		trip["carrier"] = cloneTree(b.Carrier)

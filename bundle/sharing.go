@@ -31,10 +31,7 @@ func (p *Party) Parts() (list []Part) {
 		whole := cloneTree(thing).(map[string]any)
 		delete(whole, "parts")
 		delete(whole, "undivided")
-		count := 1.0
-		if n, ok := number(thing["count"]); ok {
-			count = n
-		}
+		count := Count(thing)
 		switch parts := objects(thing["parts"]); {
 		case len(parts) > 0:
 			for _, part := range parts {
@@ -47,7 +44,7 @@ func (p *Party) Parts() (list []Part) {
 			}
 		case count > 1 && thing["undivided"] != true:
 			whole["count"] = Number(1)
-			for n := range int(count) {
+			for n := range count {
 				list = append(list, Part{ID: fmt.Sprintf("%s.%d", id, n+1), Of: id, Name: fmt.Sprintf("%s %d", name, n+1), Item: cloneTree(whole).(map[string]any), Class: id})
 			}
 		default:
@@ -246,6 +243,15 @@ func (s *Shared) Name(id string) string {
 		return name
 	}
 	return id
+}
+
+// Names are what several bearers or parts are called.
+func (s *Shared) Names(ids []string) string {
+	list := make([]string, len(ids))
+	for i, id := range ids {
+		list[i] = s.Name(id)
+	}
+	return strings.Join(list, ", ")
 }
 
 // With is a bearer's task with parts of the group's kit, and the room that is to stay free.

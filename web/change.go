@@ -3,6 +3,7 @@ package web
 import (
 	"context"
 	"errors"
+	"fmt"
 	"net/http"
 	"strconv"
 
@@ -43,6 +44,23 @@ func (s *Server) answer(c *gin.Context, err error, again func(problems bundle.Pr
 	default:
 		s.refuse(c, err)
 	}
+}
+
+// mendOf says what is wrong first and what mends it, as a sentence.
+func mendOf(problems bundle.Problems) string {
+	return sentence(problems[0].What + "; " + problems[0].Mend)
+}
+
+// tripOptions are the trips as choices of a list; none when they cannot be read.
+func (s *Server) tripOptions(c *gin.Context) (list []option) {
+	trips, err := s.store.Trips(c.Request.Context())
+	if err != nil {
+		return nil
+	}
+	for _, t := range trips {
+		list = append(list, option{Value: fmt.Sprint(t.ID), Label: t.Name})
+	}
+	return list
 }
 
 // nameOf is what an item of the trip is called, its id when there is no such item.

@@ -137,7 +137,7 @@ func (s *Server) changeCheck(c *gin.Context, label string, edit func(bundle.Doc)
 			s.checkRefused(c, http.StatusConflict, staleNotice().Text)
 			return
 		}
-		s.checkRefused(c, http.StatusUnprocessableEntity, sentence(problems[0].What+"; "+problems[0].Mend))
+		s.checkRefused(c, http.StatusUnprocessableEntity, mendOf(problems))
 	})
 }
 

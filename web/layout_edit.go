@@ -128,7 +128,7 @@ func (s *Server) measureItem(c *gin.Context) {
 			refused(staleNotice().Text, http.StatusConflict)
 			return
 		}
-		refused(sentence(problems[0].What+"; "+problems[0].Mend), http.StatusUnprocessableEntity)
+		refused(mendOf(problems), http.StatusUnprocessableEntity)
 	})
 }
 

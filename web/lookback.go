@@ -302,7 +302,7 @@ func (s *Server) backAgain(c *gin.Context, r *reading) func(bundle.Problems, boo
 				s.renderBack(c, t, http.StatusConflict, staleNotice().Text, r)
 				return
 			}
-			s.renderBack(c, t, http.StatusUnprocessableEntity, sentence(problems[0].What+"; "+problems[0].Mend), r)
+			s.renderBack(c, t, http.StatusUnprocessableEntity, mendOf(problems), r)
 		})
 	}
 }

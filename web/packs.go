@@ -130,7 +130,7 @@ func (s *Server) addPack(c *gin.Context) {
 	key, err := s.store.AddPack(c.Request.Context(), object)
 	var problems bundle.Problems
 	if errors.As(err, &problems) {
-		s.renderPacks(c, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: sentence(problems[0].What + "; " + problems[0].Mend)})
+		s.renderPacks(c, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: mendOf(problems)})
 		return
 	}
 	if err != nil {
@@ -230,11 +230,7 @@ func (s *Server) renderPack(c *gin.Context, owned store.OwnedPack, status int, t
 		v.Zone = kept
 	}
 	v.Findings = findingRows(pack, system)
-	if trips, err := s.store.Trips(c.Request.Context()); err == nil {
-		for _, t := range trips {
-			v.Trips = append(v.Trips, option{fmt.Sprint(t.ID), t.Name, false})
-		}
-	}
+	v.Trips = s.tripOptions(c)
 	p := page{Title: pack.Name, Name: "pack", Headline: fmt.Sprintf("%s: %s as stated, %s tall, %s.", pack.Name, v.Stated, v.Height, system.Mass(pack.MassG)),
 		Detail: "Choose a zone to measure it. The drawing follows while you type.", Notice: told, Body: v}
 	s.render(c, status, p)

@@ -37,7 +37,6 @@ type partyView struct {
 	Keep    field
 	Ties    []tieRow
 	Usual   []string // ties that are common practice and not there
-	Rules   []option
 	Parts   []option
 	Whom    []option
 	Checks  []partyCheck
@@ -64,7 +63,7 @@ type partRow struct {
 type bearerRow struct {
 	ID, Name, Kind, Key, Href string
 	Bar, Pack                 template.HTML
-	Mass, Limit, Share, Own   string
+	Mass, Limit, Share        string
 	State, Word               string
 	Parts                     int
 	Chosen, Away, Now, Leads  bool
@@ -97,12 +96,12 @@ type shareRow struct {
 }
 
 type bearerView struct {
-	ID                                     string
-	Name, Mass, Height, Age, Torso, Limits field
-	Kinds                                  []option
-	Leads, Away, Now                       bool
-	Usual, Strict                          string
-	List                                   []string
+	ID                              string
+	Name, Mass, Height, Age, Limits field
+	Kinds                           []option
+	Leads, Away, Now                bool
+	Usual, Strict                   string
+	List                            []string
 }
 
 type addBearerView struct {
@@ -114,6 +113,12 @@ type addBearerView struct {
 type sharesFound struct {
 	answer *party.Answer
 	err    error
+}
+
+// bearerFound is a trip as it is for one bearer.
+type bearerFound struct {
+	trip *trip
+	err  error
 }
 
 // longestShare is how long a search for a sharing may take while somebody waits.
@@ -136,25 +141,24 @@ func (s *Server) ofBearer(t *trip, p *bundle.Party, id string) (*trip, error) {
 	if id == p.Now {
 		return t, nil
 	}
-	doc, err := t.Doc.Of(id)
-	if err != nil {
-		return nil, err
-	}
-	b, err := bundle.FromDoc(doc)
-	if err != nil {
-		return nil, err
-	}
-	text, err := doc.JSON()
-	if err != nil {
-		return nil, err
-	}
-	other := s.bearers.of(string(text), func() *trip {
+	found := s.bearers.of(fmt.Sprintf("%d %d %s", t.ID, t.Version, id), func() bearerFound {
+		doc, err := t.Doc.Of(id)
+		if err != nil {
+			return bearerFound{err: err}
+		}
+		b, err := bundle.FromDoc(doc)
+		if err != nil {
+			return bearerFound{err: err}
+		}
 		one := *t
 		state := *t.State
 		state.Doc, one.State, one.bundle, one.better, one.job, one.scale = doc, &state, b, false, nil, nil
-		return one.judge(verdict.Of(&b.Task, s.planner.Quickly()), t.system)
+		return bearerFound{trip: one.judge(verdict.Of(&b.Task, s.planner.Quickly()), t.system)}
 	})
-	return other.in(t.system), nil
+	if found.err != nil {
+		return nil, found.err
+	}
+	return found.trip.in(t.system), nil
 }
 
 // everybody are the trips of all bearers, in their order.
@@ -269,7 +273,6 @@ func (v *partyView) fill(t *trip, group *bundle.Party, shared *bundle.Shared, tr
 		}
 	}
 	v.Whom = append(v.Whom, option{Value: "who:leader", Label: "the leader"}, option{Value: "who:child", Label: "a child"}, option{Value: "who:trainee", Label: "a trainee"})
-	v.Rules = tieRules
 	for i, tie := range group.Ties {
 		v.Ties = append(v.Ties, tieRow{i, tieWords(&tie, group, shared)})
 	}
@@ -286,7 +289,7 @@ func (v *partyView) bearerRow(i int, group *bundle.Party, shared *bundle.Shared,
 	system := one.system
 	g := shared.MassG(b.ID, group.Agreed)
 	row := bearerRow{ID: b.ID, Name: b.Name, Kind: kindWord(b.Kind), Key: string(rune('a' + i)), Href: v.Href + "?" + url.Values{"bearer": {b.ID}}.Encode(), Away: b.Away, Now: b.ID == group.Now, Leads: b.Leads,
-		Mass: system.Mass(g), Limit: system.Mass(who.LimitG), Share: percent(g / who.LimitG), Own: system.Mass(who.OwnG), Chosen: b.ID == chosen, Swatch: draw.HatchSwatch(draw.BearerHatch(i), "").SVG, Holds: part != "" && group.Agreed[part] == b.ID}
+		Mass: system.Mass(g), Limit: system.Mass(who.LimitG), Share: percent(g / who.LimitG), Chosen: b.ID == chosen, Swatch: draw.HatchSwatch(draw.BearerHatch(i), "").SVG, Holds: part != "" && group.Agreed[part] == b.ID}
 	for _, holder := range group.Agreed {
 		if holder == b.ID {
 			row.Parts++
@@ -418,13 +421,9 @@ func kindWord(kind party.Kind) string {
 // kitsToBring are the packs and kits that somebody who joins may bring.
 func (s *Server) kitsToBring(c *gin.Context, t *trip) []option {
 	list := []option{{"", "an empty pack, 40 L", true}}
-	trips, err := s.store.Trips(c.Request.Context())
-	if err != nil {
-		return list
-	}
-	for _, other := range trips {
-		if other.ID != t.ID {
-			list = append(list, option{Value: fmt.Sprint(other.ID), Label: "pack and kit of: " + other.Name})
+	for _, other := range s.tripOptions(c) {
+		if other.Value != fmt.Sprint(t.ID) {
+			list = append(list, option{Value: other.Value, Label: "pack and kit of: " + other.Label})
 		}
 	}
 	return append(list, option{Value: "same", Label: "the same as on the floor now"})
@@ -450,15 +449,9 @@ func newBearerView(b *bundle.Bearer, group *bundle.Party, shared *bundle.Shared,
 	return v
 }
 
-var tieRules = []option{{"together", "goes together with", false}, {"apart", "stays apart from", false}, {"must", "only for", false}, {"must-not", "not for", false}}
-
 // tieWords says a tie.
 func tieWords(tie *bundle.Tie, group *bundle.Party, shared *bundle.Shared) string {
-	names := make([]string, len(tie.Parts))
-	for i, id := range tie.Parts {
-		names[i] = shared.Name(id)
-	}
-	what := strings.Join(names, ", ")
+	what := shared.Names(tie.Parts)
 	whom := "the leader"
 	if b := group.Bearer(tie.Bearer); b != nil {
 		whom = b.Name

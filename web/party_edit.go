@@ -1,7 +1,9 @@
 package web
 
 import (
+	"errors"
 	"fmt"
+	"maps"
 	"net/http"
 	"slices"
 	"strconv"
@@ -41,7 +43,7 @@ func (s *Server) changeParty(c *gin.Context, label string, edit func(bundle.Doc)
 			s.partyRefused(c, http.StatusConflict, nil, staleNotice().Text)
 			return
 		}
-		s.partyRefused(c, http.StatusUnprocessableEntity, nil, sentence(problems[0].What+"; "+problems[0].Mend))
+		s.partyRefused(c, http.StatusUnprocessableEntity, nil, mendOf(problems))
 	})
 }
 
@@ -69,8 +71,8 @@ func (s *Server) takeShare(c *gin.Context) {
 			return
 		}
 		found := s.sharing(t, shared, few)
-		if found.err != nil {
-			s.partyRefused(c, http.StatusUnprocessableEntity, nil, "")
+		if blocked := new(party.Blocked); errors.As(found.err, &blocked) {
+			s.partyRefused(c, http.StatusUnprocessableEntity, nil, sentence("it cannot be shared: "+words.Blocked(blocked, shared.Name)))
 			return
 		}
 		s.changeParty(c, map[bool]string{true: "share anew with few changes", false: "share fairly"}[few], func(doc bundle.Doc) error { return doc.Share(found.answer.Holder) })
@@ -234,12 +236,9 @@ func (s *Server) changeBearer(c *gin.Context) {
 		b := p.Bearer(id)
 		b.Name, b.Kind, b.Leads, b.Away, b.LimitG = said.Name, said.Kind, said.Leads, said.Away, said.LimitG
 		if b.ID == p.Now {
-			trip, ok := doc["trip"].(map[string]any)
-			if !ok {
-				trip = map[string]any{}
-				doc["trip"] = trip
-			}
-			trip["carrier"] = withOther(trip["carrier"], carrier)
+			trip := doc.Object("trip")
+			was, _ := trip["carrier"].(map[string]any)
+			trip["carrier"] = withOther(was, carrier)
 		} else {
 			b.Carrier = withOther(b.Carrier, carrier)
 		}
@@ -248,20 +247,13 @@ func (s *Server) changeBearer(c *gin.Context) {
 }
 
 // withOther is an object with some of its fields said anew.
-func withOther(old any, said map[string]any) map[string]any {
+func withOther(old, said map[string]any) map[string]any {
 	fields := map[string]any{}
-	switch old := old.(type) {
-	case map[string]any:
-		for key, v := range old {
-			fields[key] = v
-		}
-	}
+	maps.Copy(fields, old)
 	for _, key := range []string{"mass_kg", "height_cm", "age"} {
 		delete(fields, key)
 	}
-	for key, v := range said {
-		fields[key] = v
-	}
+	maps.Copy(fields, said)
 	return fields
 }
 

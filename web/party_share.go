@@ -4,7 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"slices"
-	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -27,7 +26,7 @@ func (s *Server) shareTry(c *gin.Context, t *trip, group *bundle.Party, shared *
 		return v
 	}
 	a := found.answer
-	v.Words, v.Proof = shareWords(a, shared, group), proofWords(a, mode == "few")
+	v.Words, v.Proof = shareWords(a, shared), proofWords(a, mode == "few")
 	v.Same = len(a.Short) == 0
 	for i := range a.Loads {
 		l := &a.Loads[i]
@@ -52,24 +51,17 @@ func (s *Server) shareTry(c *gin.Context, t *trip, group *bundle.Party, shared *
 }
 
 // shareWords says what a sharing comes to.
-func shareWords(a *party.Answer, shared *bundle.Shared, group *bundle.Party) string {
-	name := func(ids []string) string {
-		list := make([]string, len(ids))
-		for i, id := range ids {
-			list[i] = shared.Name(id)
-		}
-		return strings.Join(list, ", ")
-	}
+func shareWords(a *party.Answer, shared *bundle.Shared) string {
 	top := 0.0
 	for i := range a.Loads {
 		top = max(top, a.Loads[i].Share)
 	}
 	text := fmt.Sprintf("With it nobody carries more than %s of the own limit", percent(top))
 	if len(a.Over) > 0 {
-		text = fmt.Sprintf("With it %s would be over the own limit", name(a.Over))
+		text = fmt.Sprintf("With it %s would be over the own limit", shared.Names(a.Over))
 	}
 	if len(a.Short) > 0 {
-		return text + ", but not every pack closes: " + name(a.Short) + "."
+		return text + ", but not every pack closes: " + shared.Names(a.Short) + "."
 	}
 	return text + fmt.Sprintf(", and every pack closes by its trial packing (%d tried).", a.Tries)
 }

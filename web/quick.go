@@ -156,7 +156,7 @@ func (s *Server) addItem(c *gin.Context) {
 	}
 	s.answer(c, err, func(problems bundle.Problems, _ bool) {
 		form.Lines = c.PostForm("lines")
-		form.Errors = []string{sentence(problems[0].What + "; " + problems[0].Mend)}
+		form.Errors = []string{mendOf(problems)}
 		refused(http.StatusUnprocessableEntity)
 	})
 }

@@ -46,7 +46,7 @@ type Server struct {
 	uploads uploads
 	held    held
 	ways    memo[[]days.Stop]
-	bearers memo[*trip]        // each bearer of a party, by own document
+	bearers memo[bearerFound]  // each bearer of a party, by own document
 	shares  memo[*sharesFound] // of a party, by what is shared
 	pages   *pages
 	options Options

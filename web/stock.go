@@ -23,7 +23,6 @@ type stockView struct {
 	Trips  []option
 	Lines  string
 	Wrong  []string
-	Today  string
 	Labels bool
 }
 
@@ -53,10 +52,11 @@ func (s *Server) stockPage(c *gin.Context, status int, told *notice, wrong []str
 		return
 	}
 	chosen := strings.ToUpper(strings.TrimSpace(c.Query("code")))
-	v := &stockView{Today: time.Now().Format(time.DateOnly), Wrong: wrong, Lines: lines, Labels: c.Query("labels") != ""}
+	today := time.Now().Format(time.DateOnly)
+	v := &stockView{Wrong: wrong, Lines: lines, Labels: c.Query("labels") != ""}
 	pieces, here := 0, 0
 	for i := range list {
-		row := newStockRow(&list[i], v.Today)
+		row := newStockRow(&list[i], today)
 		row.Chosen = row.Code == chosen
 		if v.Labels || row.Chosen {
 			row.Label = squares(row.Code)
@@ -70,12 +70,7 @@ func (s *Server) stockPage(c *gin.Context, status int, told *notice, wrong []str
 	if chosen != "" && v.Chosen == nil && told == nil {
 		told = &notice{Kind: "wrong", Text: fmt.Sprintf("Nothing here has the code %s. Look at the label again, or choose from the list.", clip(chosen, 40))}
 	}
-	v.Trips = []option{{"", "no trip", true}}
-	if trips, err := s.store.Trips(c.Request.Context()); err == nil {
-		for _, t := range trips {
-			v.Trips = append(v.Trips, option{Value: fmt.Sprint(t.ID), Label: t.Name})
-		}
-	}
+	v.Trips = append([]option{{"", "no trip", true}}, s.tripOptions(c)...)
 	p := page{Title: "Centre's shelf", Name: "stock", Headline: fmt.Sprintf("%d of %d pieces are here.", here, pieces), Detail: "What a centre lends: counted, handed out, taken back, and out of use until it is mended.", Notice: told, Body: v}
 	if len(list) == 0 {
 		p.Headline = "The centre's shelf is empty."
@@ -117,7 +112,7 @@ func (s *Server) stockDone(c *gin.Context, err error) {
 	code := c.PostForm("code")
 	if errors.As(err, &problems) {
 		c.Request.URL.RawQuery = url.Values{"code": {code}}.Encode()
-		s.stockPage(c, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: sentence(problems[0].What + "; " + problems[0].Mend)}, nil, "")
+		s.stockPage(c, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: mendOf(problems)}, nil, "")
 		return
 	}
 	if err != nil {
@@ -240,8 +235,7 @@ func ofCentre(group *bundle.Party) map[string]int {
 	needed := map[string]int{}
 	for _, thing := range group.Group {
 		code, _ := thing["stock"].(string)
-		n, _ := strconv.Atoi(fmt.Sprint(thing["count"]))
-		needed[code] += max(1, n)
+		needed[code] += bundle.Count(thing)
 	}
 	return needed
 }

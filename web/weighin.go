@@ -319,7 +319,7 @@ func (s *Server) weighAgain(c *gin.Context) func(bundle.Problems, bool) {
 				s.renderWeigh(c, t, http.StatusConflict, staleNotice().Text)
 				return
 			}
-			s.renderWeigh(c, t, http.StatusUnprocessableEntity, sentence(problems[0].What+"; "+problems[0].Mend))
+			s.renderWeigh(c, t, http.StatusUnprocessableEntity, mendOf(problems))
 		})
 	}
 }

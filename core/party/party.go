@@ -146,15 +146,18 @@ type table struct {
 	limit, own []int64
 	lumps      []lump
 	lumpOf     []int // by part
-	no         []struct {
-		bearer int
-		lumps  uint64
-	}
-	narrow []narrow
-	keep   bool
-	blind  bool      // changes do not count just now
-	unit   int64     // of the masses of all lumps, in decigrams
-	sums   [][]int32 // by depth of the search: see tabulate
+	no         []forbidden
+	narrow     []narrow
+	keep       bool
+	blind      bool      // changes do not count just now
+	unit       int64     // of the masses of all lumps, in decigrams
+	sums       [][]int32 // by depth of the search: see tabulate
+}
+
+// forbidden are lumps that one bearer's pack does not take all of.
+type forbidden struct {
+	bearer int
+	lumps  uint64
 }
 
 // narrow are lumps that only some bearers may carry.
@@ -240,10 +243,7 @@ func (p *Problem) prepare() (*table, error) {
 		for _, i := range no.parts {
 			set |= 1 << t.lumpOf[i]
 		}
-		t.no = append(t.no, struct {
-			bearer int
-			lumps  uint64
-		}{no.bearer, set})
+		t.no = append(t.no, forbidden{no.bearer, set})
 	}
 	return t, nil
 }

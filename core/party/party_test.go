@@ -54,8 +54,8 @@ func generated(r *rand.Rand, bearers, parts int) (p party.Problem) {
 	return p
 }
 
-// 200 generated parties: the successive optima of the exported programs by glpsol, and by cbc the last or all (GLPK and
-// COIN-OR, independent solvers), are what was found and proved.
+// 200 generated parties: the successive optima of the exported programs by glpsol, and by cbc the last or all
+// (GLPK and COIN-OR, independent solvers), are what was found and proved.
 func TestLexicographicOptimum(t *testing.T) {
 	t.Parallel()
 	dir := t.TempDir()
@@ -194,8 +194,8 @@ func TestFewestChanges(t *testing.T) {
 	assert.Equal(t, []string{"b"}, a.Over, "no sharing is within both limits; this one has the least above them")
 }
 
-// Children carry at most a quarter of their own mass, and the stricter published advice is below that (American Academy
-// of Pediatrics, 10 to 20 %, from memory); a shelter of 4.2 kg is fine for three (common practice).
+// Children carry at most a quarter of their own mass, and the stricter published advice is below that (American
+// Academy of Pediatrics, 10 to 20 %, from memory); a shelter of 4.2 kg is fine for three (common practice).
 func TestTradeFigures(t *testing.T) {
 	t.Parallel()
 	assert.InDelta(t, 0.25, party.LimitShare(party.Child), 1e-9)

@@ -324,10 +324,5 @@ func (t *table) alike(a, b int) bool {
 			return false
 		}
 	}
-	return !slices.ContainsFunc(t.no, func(n struct {
-		bearer int
-		lumps  uint64
-	}) bool {
-		return n.bearer == a || n.bearer == b
-	})
+	return !slices.ContainsFunc(t.no, func(n forbidden) bool { return n.bearer == a || n.bearer == b })
 }
