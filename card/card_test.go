@@ -125,6 +125,16 @@ func TestPictures(t *testing.T) {
 	}
 	assert.Greater(t, colours[[3]uint32{0xc5, 0xbc, 0xcd}], 10_000, "camp things are violet over paper")
 	assert.Greater(t, colours[[3]uint32{0x26, 0x30, 0x2f}], 1_000, "ink")
+	ink := func(x, y int) bool { r, _, _, _ := picture.At(x, y).RGBA(); return r>>8 < 0x80 }
+	sides, wide := 0, picture.Bounds().Dx() // the pack's outline: a stroke, neither a thing nor a word
+	for y := 400; y < 700; y++ {
+		for x := 2 * wide / 5; x < 3*wide/5; x++ {
+			if ink(x, y) && ink(x, y-1) && ink(x, y+1) && !ink(x-4, y) && !ink(x+4, y) {
+				sides++
+			}
+		}
+	}
+	assert.Greater(t, sides, 300, "lines are drawn")
 
 	decoder := xml.NewDecoder(bytes.NewReader(draw.Standalone(c.Drawing)))
 	for {

@@ -79,7 +79,7 @@ func TestStoppingAWaitingSearchAnswersAtOnce(t *testing.T) {
 // Seventy trips in a planner for eight: what falls out is stopped, and in the end no search is left.
 func TestTripsThatFallOutAreStopped(t *testing.T) {
 	before := runtime.NumGoroutine()
-	p := planner.New[int](planner.Options{Kept: 8})
+	p := planner.New[int](planner.Options{Kept: 8, First: 50 * time.Millisecond, Thorough: 200 * time.Millisecond})
 	one := task(t)
 	jobs := make([]*planner.Job[int], 20)
 	for i := range jobs {

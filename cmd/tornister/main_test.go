@@ -139,7 +139,7 @@ func TestCardAsAFile(t *testing.T) {
 	folder := t.TempDir()
 	for ending, begins := range map[string]string{"html": "<!doctype html>", "pdf": "%PDF-", "svg": "<svg xmlns", "png": "\x89PNG", "txt": "UPLAND PACK"} {
 		name := filepath.Join(folder, "card."+ending)
-		code, _, problems := run(t, string(demo.LoneWalker), "card", "-", "--out", name)
+		code, _, problems := run(t, string(demo.ChildNight), "card", "-", "--out", name)
 		assert.Zero(t, code, problems)
 		data, err := os.ReadFile(name)
 		require.NoError(t, err)

@@ -4,7 +4,9 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"os"
 	"slices"
+	"strconv"
 	"testing"
 	"time"
 
@@ -60,8 +62,12 @@ func TestLexicographicOptimum(t *testing.T) {
 	t.Parallel()
 	dir := t.TempDir()
 	r := rand.New(rand.NewPCG(14, 1))
+	parties := 30 // TORNISTER_KITS for more
+	if n, err := strconv.Atoi(os.Getenv("TORNISTER_KITS")); err == nil {
+		parties = n
+	}
 	solved := 0
-	for n := range 200 {
+	for n := range parties {
 		p := generated(r, 2+r.IntN(3), 4+r.IntN(5))
 		a, err := party.Fair(p, nil, party.Options{})
 		if err != nil {
@@ -82,7 +88,7 @@ func TestLexicographicOptimum(t *testing.T) {
 			}
 		}
 	}
-	assert.Greater(t, solved, 150)
+	assert.Greater(t, 4*solved, 3*parties)
 }
 
 // Equal bearers get loads that differ by at most the largest part: the largest load could give it away otherwise.
@@ -231,13 +237,13 @@ func TestBlocked(t *testing.T) {
 func TestTwelveBearersFortyParts(t *testing.T) {
 	t.Parallel()
 	r := rand.New(rand.NewPCG(14, 4))
-	for n := range 5 {
+	for n := range 3 {
 		p := generated(r, 12, 40)
 		p.Keep = false
 		for i := range p.Parts { // as a kitchen scale shows them
 			p.Parts[i].MassG = 10 * math.Round(p.Parts[i].MassG/10)
 		}
-		end := time.Now().Add(2 * time.Second)
+		end := time.Now().Add(time.Second)
 		a, err := party.Fair(p, nil, party.Options{Stop: func() bool { return time.Now().After(end) }})
 		if err != nil {
 			continue

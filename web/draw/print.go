@@ -149,7 +149,7 @@ func PNG(drawing template.HTML, scale float64) ([]byte, error) {
 	w, h := int(box[2]*scale), int(box[3]*scale)
 	picture := image.NewRGBA(image.Rect(0, 0, w, h))
 	icon.SetTarget(0, 0, float64(w), float64(h))
-	icon.Draw(rasterx.NewDasher(w, h, rasterx.NewScannerGV(w, h, picture, picture.Bounds())), 1)
+	icon.Draw(rasterx.NewDasher(w, h, &scanner{picture: picture}), 1)
 	for _, word := range words {
 		if err := word.write(picture, scale); err != nil {
 			return nil, err
