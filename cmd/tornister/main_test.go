@@ -137,7 +137,7 @@ func TestCardInWords(t *testing.T) {
 func TestCardAsAFile(t *testing.T) {
 	t.Parallel()
 	folder := t.TempDir()
-	for ending, begins := range map[string]string{"html": "<!doctype html>", "pdf": "%PDF-", "svg": "<svg xmlns", "png": "\x89PNG", "txt": "UPLAND PACK"} {
+	for ending, begins := range map[string]string{"html": "<!doctype html>", "pdf": "%PDF-", "svg": "<svg xmlns", "png": "\x89PNG", "txt": "CHILD'S PACK"} {
 		name := filepath.Join(folder, "card."+ending)
 		code, _, problems := run(t, string(demo.ChildNight), "card", "-", "--out", name)
 		assert.Zero(t, code, problems)

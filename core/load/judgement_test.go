@@ -311,7 +311,7 @@ func TestSituations(t *testing.T) {
 			if s.change != nil {
 				s.change(task)
 			}
-			plan := load.Make(task, load.Options{Seed: 1, Quick: !s.order})
+			plan := load.Make(task, load.Options{Seed: 1, Quick: !s.order, Effort: little})
 			s.holds(t, s.name+", "+pack, task, plan)
 		}
 	}

@@ -5,6 +5,7 @@ import (
 	"math"
 	"math/rand/v2"
 	"slices"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -165,8 +166,7 @@ func TestMoreThanTheRoomNeverFits(t *testing.T) {
 // The rules of the trade on the demo kit; all of them common practice.
 func TestTradeRulesOnTheLoneWalker(t *testing.T) {
 	t.Parallel()
-	task := walker(t)
-	plan := load.Make(task, load.Options{Seed: 1})
+	_, plan := thorough(t, demo.LoneWalker)
 	require.True(t, plan.Fits())
 	assert.Empty(t, plan.Broken)
 	zone := func(id string) rucksack.ZoneKind { return placed(t, plan, id).Zone.Kind }
@@ -201,7 +201,7 @@ func TestSchoolsChangeThePlan(t *testing.T) {
 		for i := 0; i < len(answers); i += 2 {
 			require.True(t, task.Method.Set(answers[i], answers[i+1]))
 		}
-		return load.Make(task, load.Options{Seed: 1})
+		return load.Make(task, load.Options{Seed: 1, Effort: 0.4})
 	}
 	heavy := func(plan *load.Plan) (height, spine float64) {
 		mass := 0.0
@@ -228,6 +228,31 @@ func TestSchoolsChangeThePlan(t *testing.T) {
 	}
 }
 
+// thorough is the usual thorough plan of a demo kit, made once for all tests that look at it.
+func thorough(t testing.TB, text []byte) (*load.Task, *load.Plan) {
+	made, _ := thoroughPlans.LoadOrStore(string(text), sync.OnceValue(func() *planned {
+		b, err := bundle.Read(text)
+		if err != nil {
+			return &planned{err: err}
+		}
+		return &planned{&b.Task, load.Make(&b.Task, load.Options{Seed: 1}), nil}
+	}))
+	p := made.(func() *planned)()
+	require.NoError(t, p.err)
+	return p.task, p.plan
+}
+
+type planned struct {
+	task *load.Task
+	plan *load.Plan
+	err  error
+}
+
+// little effort goes into an order where a test looks at what is decided before that, or is plain.
+const little = 0.15
+
+var thoroughPlans sync.Map // by text, a func() *planned
+
 // The presets differ where the trade sheet says they should (common practice).
 func TestPresets(t *testing.T) {
 	t.Parallel()
@@ -236,7 +261,7 @@ func TestPresets(t *testing.T) {
 		task := walker(t)
 		task.Pack = task.Pack.Grown(14) // room to choose
 		task.Method = preset.Method
-		plan := load.Make(task, load.Options{Seed: 1})
+		plan := load.Make(task, load.Options{Seed: 1, Effort: 0.4})
 		mass, litres, middle := 0.0, 0.0, 0.0
 		for _, p := range plan.Placed {
 			switch {

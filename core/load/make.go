@@ -1,6 +1,7 @@
 package load
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -151,7 +152,7 @@ func (s *search) place() *packing {
 	p.collect()
 	p.squeeze = p.leastSqueeze(at, false)
 	if len(p.trial.Out) == 0 {
-		p.budget = s.budget.part(improveBudget)
+		p.budget = s.budget.part(int(improveBudget * cmp.Or(s.options.Effort, 1)))
 		p.improve(s.random)
 		s.budget.trials += p.budget.trials
 	}

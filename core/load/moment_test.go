@@ -12,14 +12,14 @@ import (
 	"tornister/core/load"
 	"tornister/core/rucksack"
 	"tornister/core/trail"
+	"tornister/demo"
 )
 
 // A plan judged as an arrangement costs what it cost, everything goes in where it is, and a change for the worse
 // costs more.
 func TestPriceOfAPlan(t *testing.T) {
 	t.Parallel()
-	task := walker(t)
-	plan := load.Make(task, load.Options{Seed: 1})
+	task, plan := thorough(t, demo.LoneWalker)
 	now := plan.Arrangement()
 	j := load.Price(task, now, load.Options{Seed: 1})
 	require.Empty(t, j.Misfit)
@@ -48,7 +48,8 @@ func TestPriceOfAPlan(t *testing.T) {
 func TestPlanFromAPlan(t *testing.T) {
 	t.Parallel()
 	task := walker(t)
-	now := load.Make(task, load.Options{Seed: 1}).Arrangement()
+	_, before := thorough(t, demo.LoneWalker)
+	now := before.Arrangement()
 	task.Method.Water, task.Method.Lowest, task.Method.Shelter = "bottles", "shelter", "top"
 	task.Items = append(task.Items, kit.Item{ID: "new", Name: "Tin", Count: 1, MassG: 200, Carry: kit.Pack, Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{8, 6, 4}}})
 	var moved [2]int

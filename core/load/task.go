@@ -163,6 +163,7 @@ type Options struct {
 	Seed   int64
 	Quick  bool        // only a first answer: no search for a better order once one fits
 	Sure   bool        // also how sure it is, given what is not known of the litres
+	Effort float64     // of the search for a better order, as part of the usual one; 0 is the usual one
 	Rough  bool        // by how much it does not fit is reckoned in litres, not tried
 	From   Arrangement // where things are now; nil for a pack that is empty
 	Moving float64     // what it costs to put a thing elsewhere than From has it, in seconds a day

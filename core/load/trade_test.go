@@ -41,10 +41,10 @@ func TestDiggingGoesToTheNearestOpening(t *testing.T) {
 func TestATallerBodySqueezesNoMore(t *testing.T) {
 	t.Parallel()
 	last := 1.0
-	for _, more := range []float64{-4, 0, 4, 8, 14} {
+	for _, more := range []float64{0, 4, 14} {
 		task := walker(t)
 		task.Pack = task.Pack.Grown(more)
-		plan := load.Make(task, load.Options{Seed: 1})
+		plan := load.Make(task, load.Options{Seed: 1, Effort: little})
 		if !plan.Fits() {
 			continue
 		}
@@ -60,19 +60,17 @@ func TestATallerBodySqueezesNoMore(t *testing.T) {
 func TestWhatMustNotTouchDoesNot(t *testing.T) {
 	t.Parallel()
 	for _, text := range demo.Trips {
-		b, err := bundle.Read(text)
-		require.NoError(t, err)
-		plan := load.Make(&b.Task, load.Options{Seed: 1})
+		task, plan := thorough(t, text)
 		for _, p := range plan.Placed {
 			for _, o := range p.Beside {
-				assert.False(t, p.Piece.Has(kit.Sharp) && load.Holed(o), "%s: %s against %s", b.Doc.Name(), p.Piece.Name, o.Name)
-				assert.False(t, p.Piece.Has(kit.Fuel) && o.Has(kit.Food), "%s: %s against %s", b.Doc.Name(), p.Piece.Name, o.Name)
+				assert.False(t, p.Piece.Has(kit.Sharp) && load.Holed(o), "%s: %s against %s", task.Pack.Name, p.Piece.Name, o.Name)
+				assert.False(t, p.Piece.Has(kit.Fuel) && o.Has(kit.Food), "%s: %s against %s", task.Pack.Name, p.Piece.Name, o.Name)
 			}
 			if p.Piece.Serves("rain") && p.Piece.Use.Urgent {
-				assert.False(t, p.Zone.Solid(), "%s: %s", b.Doc.Name(), p.Piece.Name)
+				assert.False(t, p.Zone.Solid(), "%s: %s", task.Pack.Name, p.Piece.Name)
 			}
 			if p.Zone.RescueUse && !p.Piece.Has(kit.Rescue) {
-				assert.True(t, p.Piece.Use.Urgent || p.Piece.Use.When == kit.Moving, "%s: %s lies with the rescue kit", b.Doc.Name(), p.Piece.Name)
+				assert.True(t, p.Piece.Use.Urgent || p.Piece.Use.When == kit.Moving, "%s: %s lies with the rescue kit", task.Pack.Name, p.Piece.Name)
 			}
 		}
 	}
