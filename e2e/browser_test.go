@@ -75,7 +75,7 @@ func openWith(t *testing.T, width, height int64, thorough time.Duration, bundles
 	}
 	service := httptest.NewServer(forecast.New(forecast.Fine, time.Now))
 	t.Cleanup(service.Close)
-	hanging := httptest.NewServer(scale.New())
+	hanging := httptest.NewServer(scale.New(scale.Every / 5))
 	t.Cleanup(hanging.Close)
 	handler, err := web.New(kept, weather.Service{URL: service.URL}, web.Options{Planner: planner.Options{AtOnce: 1, Thorough: thorough}, Scale: hook.Service{URL: hanging.URL, Simulated: true}})
 	require.NoError(t, err)

@@ -33,7 +33,7 @@ func watch(t *testing.T, service hook.Service, query url.Values, until weigh.Sta
 
 func TestWatch(t *testing.T) {
 	t.Parallel()
-	server := httptest.NewServer(scale.New())
+	server := httptest.NewServer(scale.New(scale.Every / 5))
 	t.Cleanup(server.Close)
 	service := hook.Service{URL: server.URL}
 	for fault, until := range map[scale.Fault]weigh.State{scale.None: weigh.Settled, scale.Silent: hook.Silent, scale.Rubbish: hook.Rubbish, scale.Overload: weigh.Overload} {

@@ -192,14 +192,18 @@ func siteWith(t testing.TB, service weather.Service) *site {
 
 // shrunk gives the step Shrink when its search is done.
 func (s *site) shrunk(path string) string {
-	s.do(httptest.NewRequest(http.MethodGet, path+"/progress", nil)) // ends with the search
-	_, page := s.get(path)
-	return page
+	for {
+		s.do(httptest.NewRequest(http.MethodGet, path+"/progress", nil)) // ends with the search
+		_, page := s.get(path)
+		if !strings.Contains(page, "Looking for the moves") { // a better plan begins it anew
+			return page
+		}
+	}
 }
 
 func TestShrinkMakesItFit(t *testing.T) {
 	t.Parallel()
-	s := newSiteWith(t, planner.Options{})
+	s := newSiteWith(t, planner.Options{Thorough: 2 * time.Second})
 	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [28, 19, 46]`, `"volume_l": 30`, `"volume_l": 20`, `"collar_cm": 12`, `"collar_cm": 6`).Replace(string(demo.LoneWalker))
 	code, _, _ := s.upload("/trips/import", "bundle", "small.json", []byte(small))
 	require.Equal(t, http.StatusSeeOther, code)

@@ -52,28 +52,28 @@ func TestWeighIn(t *testing.T) {
 // The needle of the simulated scale comes over events; what has settled, and nothing else, can be kept.
 func TestTheScale(t *testing.T) {
 	t.Parallel()
-	hanging := httptest.NewServer(scale.New())
+	hanging := httptest.NewServer(scale.New(scale.Every / 5))
 	t.Cleanup(hanging.Close)
 	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Scale: hook.Service{URL: hanging.URL, Simulated: true}}, string(demo.LoneWalker))
 	_, page := s.get("/trips/1/weigh")
-	watch := func(query string, seconds time.Duration) string {
-		ctx, cancel := context.WithTimeout(t.Context(), seconds*time.Second)
+	watch := func(query string, ms time.Duration) string {
+		ctx, cancel := context.WithTimeout(t.Context(), ms*time.Millisecond)
 		defer cancel()
 		_, events, _ := s.do(httptest.NewRequest(http.MethodGet, "/trips/1/scale?"+query, nil).WithContext(ctx))
 		return events
 	}
 	keep := url.Values{"version": {versionOn(page)}, "what": {"pack"}, "from": {"scale"}, "return": {"/trips/1/weigh"}}
-	assert.Contains(t, watch("load=pack&fault=none", 2), "swinging")
+	assert.Contains(t, watch("load=pack&fault=none", 250), "swinging")
 	code, body, _ := s.post("/trips/1/weighings", keep)
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, body, "has not settled")
-	assert.Contains(t, watch("load=pack&fault=none", 9), `"state":"settled"`)
+	assert.Contains(t, watch("load=pack&fault=none", 2500), `"state":"settled"`)
 	page = s.follow("/trips/1/weighings", keep)
 	assert.Contains(t, page, "the whole pack")
-	assert.Contains(t, watch("load=nothing&fault=zero", 4), `"state":"settled"`)
+	assert.Contains(t, watch("load=nothing&fault=zero", 1200), `"state":"settled"`)
 	page = s.follow("/trips/1/tare", url.Values{"version": {versionOn(page)}, "return": {"/trips/1/weigh"}})
 	assert.Contains(t, page, "Tare 350 g")
-	events := watch("load=pack&fault=silent", 4)
+	events := watch("load=pack&fault=silent", 2500)
 	assert.Contains(t, events, "fallen silent")
 	code, _, _ = s.post("/trips/1/weighings", keep)
 	assert.Equal(t, http.StatusUnprocessableEntity, code, "a scale that fell silent has nothing settled")

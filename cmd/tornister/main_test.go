@@ -84,7 +84,7 @@ func TestPlanFits(t *testing.T) {
 func TestPlanDoesNotFit(t *testing.T) {
 	t.Parallel()
 	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [26, 17, 40]`, `"volume_l": 30`, `"volume_l": 13`, `"collar_cm": 12`, `"collar_cm": 0`).Replace(string(demo.LoneWalker))
-	code, out, _ := run(t, small, "plan", "-", "--seconds", "4")
+	code, out, _ := run(t, small, "plan", "-", "--seconds", "2")
 	assert.Equal(t, 3, code)
 	var answer answer.Answer
 	require.NoError(t, json.Unmarshal([]byte(out), &answer))

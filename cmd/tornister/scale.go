@@ -15,7 +15,7 @@ import (
 const scaleAddress = "127.0.0.1:7354"
 
 func scaleServer() *http.Server {
-	return &http.Server{Handler: scale.New(), ReadHeaderTimeout: 5 * time.Second, MaxHeaderBytes: 16 << 10}
+	return &http.Server{Handler: scale.New(scale.Every), ReadHeaderTimeout: 5 * time.Second, MaxHeaderBytes: 16 << 10}
 }
 
 func scaleCommand() *cobra.Command {

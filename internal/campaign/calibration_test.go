@@ -29,7 +29,7 @@ type tenth struct {
 // docs/calibration.md.
 func TestCalibration(t *testing.T) {
 	full := os.Getenv("TORNISTER_CAMPAIGN") != ""
-	kits, truths := campaign.Size(t, 2, 300), 8
+	kits, truths := campaign.Size(t, 2, 300), campaign.Size(t, 1, 8)
 	var tenths [10]tenth
 	var mu sync.Mutex
 	var wait sync.WaitGroup

@@ -37,7 +37,7 @@ const (
 // A crowd for some time: no error, pages in time, memory flat, and afterwards as many goroutines as before. The
 // seconds are five among the tests; the figures of a minute stand in docs/hardening.md.
 func TestACrowd(t *testing.T) {
-	seconds := Size(t, 5, 60)
+	seconds := Size(t, 3, 60)
 	path := filepath.Join(t.TempDir(), "kept.db")
 	kept, err := store.Open(path)
 	require.NoError(t, err)

@@ -65,7 +65,7 @@ func TestMutatedBundles(t *testing.T) {
 	t.Parallel()
 	mutants, err := NewMutants()
 	require.NoError(t, err)
-	n, seed, only := Size(t, 60, 20_000), Seed(), Only()
+	n, seed, only := Size(t, 24, 20_000), Seed(), Only()
 	var next, refused, planned, pages atomic.Int64
 	var longest atomic.Int64
 	var failures sync.Map

@@ -76,9 +76,9 @@ func At(seconds, loadG float64, fault Fault, noise *rand.Rand) weigh.Sample {
 	return s
 }
 
-// New serves GET /scale: samples one a line, ten a second, of a load (?load=grams) that has just been hung, with a
-// fault (?fault=). It goes on until the client leaves.
-func New() http.Handler {
+// New serves GET /scale: samples one a line, one in so long (usually Every), of a load (?load=grams) that has just
+// been hung, with a fault (?fault=). It goes on until the client leaves.
+func New(every time.Duration) http.Handler {
 	mux := http.NewServeMux()
 	mux.HandleFunc("GET /scale", func(w http.ResponseWriter, r *http.Request) {
 		load, err := strconv.ParseFloat(r.URL.Query().Get("load"), 64)
@@ -89,7 +89,7 @@ func New() http.Handler {
 		w.Header().Set("Content-Type", "application/x-ndjson")
 		flush, _ := w.(http.Flusher)
 		noise := rand.New(rand.NewPCG(uint64(load), 7))
-		tick := time.NewTicker(Every)
+		tick := time.NewTicker(every)
 		defer tick.Stop()
 		for n := 0; ; n++ {
 			seconds := float64(n) * Every.Seconds()
