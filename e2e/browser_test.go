@@ -4,7 +4,9 @@ package e2e
 import (
 	"context"
 	_ "embed"
+	"fmt"
 	"net/http/httptest"
+	"os"
 	"os/exec"
 	"path/filepath"
 	"strings"
@@ -13,6 +15,7 @@ import (
 	"time"
 
 	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/network"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
@@ -50,6 +53,7 @@ const patience = 5 * time.Minute
 // How long a thorough search may take: briefly where a journey does not look at its end.
 const (
 	briefly    = 300 * time.Millisecond
+	shortly    = 1500 * time.Millisecond
 	thoroughly = 15 * time.Second
 )
 
@@ -62,8 +66,6 @@ func open(t *testing.T, width, height int64, thorough time.Duration) *browser {
 // openWith gives a tab on a database with these bundles as trips, or with nothing.
 func openWith(t *testing.T, width, height int64, thorough time.Duration, bundles ...string) *browser {
 	t.Helper()
-	program, err := exec.LookPath("chromium")
-	require.NoError(t, err, "Chromium is missing; make test installs it")
 	kept, err := store.Open(filepath.Join(t.TempDir(), "journey.db"))
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = kept.Close() })
@@ -77,18 +79,15 @@ func openWith(t *testing.T, width, height int64, thorough time.Duration, bundles
 	t.Cleanup(service.Close)
 	hanging := httptest.NewServer(scale.New(scale.Every / 5))
 	t.Cleanup(hanging.Close)
-	handler, err := web.New(kept, weather.Service{URL: service.URL}, web.Options{Planner: planner.Options{AtOnce: 1, Thorough: thorough}, Scale: hook.Service{URL: hanging.URL, Simulated: true}})
+	handler, err := web.New(kept, weather.Service{URL: service.URL}, web.Options{Planner: planner.Options{AtOnce: 1, First: planner.AtOnce, Thorough: thorough}, Scale: hook.Service{URL: hanging.URL, Simulated: true}})
 	require.NoError(t, err)
 	t.Cleanup(handler.Close)
 	server := httptest.NewServer(handler)
 	t.Cleanup(server.Close)
 
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(program), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun,
-		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true),
-		chromedp.Flag("disable-sync", true), chromedp.Flag("hide-scrollbars", true), chromedp.WindowSize(int(width), int(height)), chromedp.UserDataDir(t.TempDir()))
-	allocator, cancelAllocator := chromedp.NewExecAllocator(context.Background(), options...)
-	t.Cleanup(cancelAllocator)
-	ctx, cancel := chromedp.NewContext(allocator)
+	one, err := chromium()
+	require.NoError(t, err)
+	ctx, cancel := chromedp.NewContext(one, chromedp.WithNewBrowserContext())
 	t.Cleanup(cancel)
 	ctx, cancelTime := context.WithTimeout(ctx, patience)
 	t.Cleanup(cancelTime)
@@ -105,6 +104,34 @@ func openWith(t *testing.T, width, height int64, thorough time.Duration, bundles
 		return err
 	}), chromedp.EmulateViewport(width, height))
 	return tab
+}
+
+// chromium is the one browser of all tests; each has a profile of its own in it.
+var chromium = sync.OnceValues(func() (context.Context, error) {
+	program, err := exec.LookPath("chromium")
+	if err != nil {
+		return nil, fmt.Errorf("Chromium is missing; make test installs it: %w", err)
+	}
+	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(program), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun,
+		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true),
+		chromedp.Flag("disable-sync", true), chromedp.Flag("hide-scrollbars", true), chromedp.Flag("force-prefers-reduced-motion", true))
+	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
+	ctx, _ := chromedp.NewContext(allocator)
+	end = func() {
+		_ = chromedp.Cancel(ctx)
+		stop()
+	}
+	_, err = chromedp.Run(ctx, chromedp.Navigate("about:blank"))
+	return ctx, err
+})
+
+// end stops the browser, if there is one.
+var end = func() {}
+
+func TestMain(m *testing.M) {
+	code := m.Run()
+	end()
+	os.Exit(code)
 }
 
 // step is an action that returns nothing.
@@ -130,6 +157,16 @@ func visible(selector string) step { return chromedp.WaitVisible(chromedp.CSS(se
 func (b *browser) goTo(path string) {
 	b.Helper()
 	b.do(chromedp.Navigate(b.address+path), visible("#verdict"))
+}
+
+// typed gives a line to the field that has the focus, all at once, and Enter: faster than any hand.
+func typed(line string) step {
+	return func(ctx context.Context, target *chromedp.Target) (chromedp.Void, error) {
+		if _, err := cdp.Call(ctx, target, input.InsertText, input.InsertTextParams{Text: line}); err != nil {
+			return chromedp.Void{}, err
+		}
+		return chromedp.KeyEvent("\r")(ctx, target)
+	}
 }
 
 // says waits until the text of an element contains the words.

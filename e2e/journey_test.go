@@ -103,8 +103,10 @@ func TestAccessible(t *testing.T) {
 				b.goTo(path)
 				eval[any](b, axe+";true")
 				colours := width == 1280
-				b.barsNobody(path, `{runOnly: ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"], rules: {"color-contrast": {enabled: `+strconv.FormatBool(colours)+`}}}`)
-				if colours {
+				if !colours { // the page is the same; what the width decides
+					b.barsNobody(path, `{runOnly: {type: "rule", values: ["target-size", "scrollable-region-focusable", "aria-hidden-focus", "link-name", "button-name", "label", "select-name"]}}`)
+				} else {
+					b.barsNobody(path, `{runOnly: ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]}`)
 					eval[any](b, `document.documentElement.dataset.theme = "dark"`)
 					b.barsNobody(path+" dark", `{runOnly: {type: "rule", values: ["color-contrast"]}}`)
 				}

@@ -42,7 +42,7 @@ func TestFromNothingByTyping(t *testing.T) {
 	already := eval[int](b, `document.querySelectorAll(".kit-name").length`)
 	b.until(`document.activeElement.id === "field-new"`)
 	for _, line := range thirty {
-		act(chromedp.KeyEvent(line + "\r"))
+		act(typed(line))
 		b.until(`document.querySelector("#field-new").value === "" && document.activeElement.id === "field-new"`)
 	}
 	b.until(`document.querySelectorAll(".kit-name").length >= ` + jsonOf(already+len(thirty)))
@@ -144,7 +144,7 @@ func (b *browser) item(name string) *kit.Item {
 func TestShrinkByKeyboard(t *testing.T) {
 	t.Parallel()
 	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [28, 19, 46]`, `"volume_l": 30`, `"volume_l": 20`, `"collar_cm": 12`, `"collar_cm": 6`).Replace(string(demo.LoneWalker))
-	b := openWith(t, 1280, 800, thoroughly, small)
+	b := openWith(t, 1280, 800, shortly, small)
 	b.goTo("/trips/1/load")
 	b.says("#verdict", "does not fit")
 	b.do(chromedp.KeyEvent("3"))

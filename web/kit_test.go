@@ -203,7 +203,7 @@ func (s *site) shrunk(path string) string {
 
 func TestShrinkMakesItFit(t *testing.T) {
 	t.Parallel()
-	s := newSiteWith(t, planner.Options{Thorough: 2 * time.Second})
+	s := newSiteWith(t, planner.Options{Thorough: time.Second})
 	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [28, 19, 46]`, `"volume_l": 30`, `"volume_l": 20`, `"collar_cm": 12`, `"collar_cm": 6`).Replace(string(demo.LoneWalker))
 	code, _, _ := s.upload("/trips/import", "bundle", "small.json", []byte(small))
 	require.Equal(t, http.StatusSeeOther, code)
