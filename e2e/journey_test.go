@@ -100,18 +100,8 @@ func TestAccessible(t *testing.T) {
 			for _, path := range []string{"/", "/trips/1/trip", "/trips/1/shrink", "/trips/1/dry", "/trips/1/rehearse?drill=camp-in-rain&at=7",
 				"/trips/1/sheet", "/shelf", thing, "/packs", pack + "?zone=front", "/trips/1/layout", "/trips/1/layout?item=pot",
 				"/trips/1/load", "/trips/1/load?thing=inner&view=behind", "/trips/1/load?upto=7", "/trips/1/compare", "/trips/1/along", "/trips/1/weigh", "/trips/1/way?stop=2&if=rain", "/trips/1/back", "/manual", "/nothing-here"} {
-				b.goTo(path)
-				eval[any](b, axe+";true")
-				colours := width == 1280
-				if !colours { // the page is the same; what the width decides
-					b.barsNobody(path, `{runOnly: {type: "rule", values: ["target-size", "scrollable-region-focusable", "aria-hidden-focus", "link-name", "button-name", "label", "select-name"]}}`)
-				} else {
-					b.barsNobody(path, `{runOnly: ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]}`)
-					eval[any](b, `document.documentElement.dataset.theme = "dark"`)
-					b.barsNobody(path+" dark", `{runOnly: {type: "rule", values: ["color-contrast"]}}`)
-				}
-				assert.False(t, eval[bool](b, `document.documentElement.scrollWidth > window.innerWidth`), "%s scrolls sideways at %d", path, width)
-				if colours {
+				b.stands(path, width)
+				if width == 1280 {
 					assert.False(t, eval[bool](b, `document.documentElement.scrollHeight > window.innerHeight + 1`), "%s has a second scroll bar for the whole page", path)
 					assert.False(t, eval[bool](b, `[...document.querySelectorAll(".strip-figure")].some(f => f.scrollWidth > f.clientWidth + 1)`), "the days scroll sideways")
 				}
@@ -119,6 +109,22 @@ func TestAccessible(t *testing.T) {
 			b.onlyHere()
 		})
 	}
+}
+
+// stands opens a page and checks that it bars nobody, in light and dark, and does not scroll sideways. On a narrower
+// screen than 1280 the page is the same, so only what the width decides is looked for there.
+func (b *browser) stands(path string, width int64) {
+	b.Helper()
+	b.goTo(path)
+	eval[any](b, axe+";true")
+	if width == 1280 {
+		b.barsNobody(path, `{runOnly: ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]}`)
+		eval[any](b, `document.documentElement.dataset.theme = "dark"`)
+		b.barsNobody(path+" dark", `{runOnly: {type: "rule", values: ["color-contrast"]}}`)
+	} else {
+		b.barsNobody(path, `{runOnly: {type: "rule", values: ["target-size", "scrollable-region-focusable", "aria-hidden-focus", "link-name", "button-name", "label", "select-name"]}}`)
+	}
+	assert.False(b, eval[bool](b, `document.documentElement.scrollWidth > window.innerWidth`), "%s scrolls sideways at %d", path, width)
 }
 
 // barsNobody runs axe-core, which is loaded, on the page.

@@ -143,7 +143,7 @@ func (b *browser) item(name string) *kit.Item {
 // A kit that is too large is made to fit by keyboard: the least-cost set is tried, taken, and taken back.
 func TestShrinkByKeyboard(t *testing.T) {
 	t.Parallel()
-	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [28, 19, 46]`, `"volume_l": 30`, `"volume_l": 20`, `"collar_cm": 12`, `"collar_cm": 6`).Replace(string(demo.LoneWalker))
+	small := strings.NewReplacer(`"size_cm": [22, 15, 36], "volume_l": 12.6`, `"size_cm": [22, 15, 20], "volume_l": 7`, `"size_cm": [18, 13, 7], "volume_l": 1.5`, `"size_cm": [18, 13, 3], "volume_l": 0.6`).Replace(string(demo.ChildNight))
 	b := openWith(t, 1280, 800, shortly, small)
 	b.goTo("/trips/1/load")
 	b.says("#verdict", "does not fit")

@@ -203,8 +203,8 @@ func (s *site) shrunk(path string) string {
 
 func TestShrinkMakesItFit(t *testing.T) {
 	t.Parallel()
-	s := newSiteWith(t, planner.Options{Thorough: time.Second})
-	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [28, 19, 46]`, `"volume_l": 30`, `"volume_l": 20`, `"collar_cm": 12`, `"collar_cm": 6`).Replace(string(demo.LoneWalker))
+	s := newSiteWith(t, planner.Options{}) // as long as it takes, however busy the machine is
+	small := strings.NewReplacer(`"size_cm": [22, 15, 36], "volume_l": 12.6`, `"size_cm": [22, 15, 20], "volume_l": 7`, `"size_cm": [18, 13, 7], "volume_l": 1.5`, `"size_cm": [18, 13, 3], "volume_l": 0.6`).Replace(string(demo.ChildNight))
 	code, _, _ := s.upload("/trips/import", "bundle", "small.json", []byte(small))
 	require.Equal(t, http.StatusSeeOther, code)
 	page := s.shrunk("/trips/2/shrink")
