@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
@@ -131,7 +132,7 @@ func TestKeys(t *testing.T) {
 // Every step marks a first answer and changes to the better one by itself.
 func TestFirstAnswersAreMarked(t *testing.T) {
 	t.Parallel()
-	b := open(t, 1280, 800, shortly)
+	b := open(t, 1280, 800, 4*time.Second) // long enough to be seen on a busy machine
 	for _, step := range []string{"layout", "trip", "dry", "rehearse", "load"} {
 		eval[any](b, `true`)
 		b.goTo("/trips/1/layout")
