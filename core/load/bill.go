@@ -116,8 +116,22 @@ func (p *packing) cost(home []int) float64 { return p.bill(home).sum() }
 // bill prices the last trial, aim by aim. Home is the turn of every thing that the times of need ask for.
 func (p *packing) bill(home []int) (b bill) { return p.bills(home, nil) }
 
+// share is what a thing has of the bill, and how much of it speaks for a later, higher place rather than an earlier
+// one.
+type share struct{ of, later float64 }
+
+// shareOf is the part of a thing at a height in what its lines have added to the bill.
+func shareOf(b, before *bill, z, low float64) share {
+	s := share{of: b.sum() - before.sum()}
+	s.later = s.of - 2*(b[aimDeep]-before[aimDeep]) - (b[aimSpine] - before[aimSpine])
+	if z >= low { // as far as it is out of the band, it is above
+		s.later -= 2 * (b[aimBand] - before[aimBand])
+	}
+	return s
+}
+
 // bills is bill, and writes into shares, if given, how much of it each thing has a part in.
-func (p *packing) bills(home []int, shares []float64) (b bill) {
+func (p *packing) bills(home []int, shares []share) (b bill) {
 	seen := p.trial.Survey(len(p.things), p.opensFront(), p.spoilers)
 	cm := p.space.Solid.CellCm
 	mass, height, lever := 0.0, 0.0, 0.0
@@ -143,7 +157,7 @@ func (p *packing) bills(home []int, shares []float64) (b bill) {
 			b[aimBand] += perKg * c.mass / 1000 * max(0, low-z, z-high)
 		}
 		if shares != nil {
-			shares[i] = b.sum() - before.sum()
+			shares[i] = shareOf(&b, &before, z, low)
 		}
 	}
 	if p.lined {
@@ -158,7 +172,8 @@ func (p *packing) bills(home []int, shares []float64) (b bill) {
 		away := perTurn * math.Abs(float64(turn-home[i]))
 		b[aimTurn] += away
 		if shares != nil {
-			shares[i] += away
+			shares[i].of += away
+			shares[i].later += float64(home[i]-turn) * perTurn
 		}
 	}
 	b[aimSqueeze] = perSqueezeL * p.squeeze * p.givesL()
@@ -171,7 +186,7 @@ func (p *packing) bills(home []int, shares []float64) (b bill) {
 
 // wetInLiner prices what is wet or leaks and goes in before something that must stay dry: it lies in the liner with
 // it.
-func (p *packing) wetInLiner(b *bill, shares []float64) {
+func (p *packing) wetInLiner(b *bill, shares []share) {
 	dry := false
 	for turn := len(p.order) - 1; turn >= 0; turn-- {
 		i := p.order[turn]
@@ -185,7 +200,8 @@ func (p *packing) wetInLiner(b *bill, shares []float64) {
 		if dry && c.wet > 0 && c.spoilt == 0 && (p.bags == nil || p.bags[i] == none) {
 			b[aimWet] += perWetIn
 			if shares != nil {
-				shares[i] += perWetIn
+				shares[i].of += perWetIn
+				shares[i].later += perWetIn
 			}
 		}
 	}
@@ -264,7 +280,7 @@ func (p *packing) barriers(i int) int {
 }
 
 // beside counts the pairs that touch sideways and should not.
-func (p *packing) beside(seen *stuff.Survey, shares []float64) (n int) {
+func (p *packing) beside(seen *stuff.Survey, shares []share) (n int) {
 	for i, a := range p.inside {
 		if !spoils(a) {
 			continue
@@ -273,8 +289,8 @@ func (p *packing) beside(seen *stuff.Survey, shares []float64) (n int) {
 			if seen.Beside[i].Has(j) && (a.Has(kit.Fuel) && c.Has(kit.Food) || a.Has(kit.Sharp) && Holed(c.Piece)) {
 				n++
 				if shares != nil {
-					shares[i] += perBeside
-					shares[j] += perBeside
+					shares[i].of += perBeside
+					shares[j].of += perBeside
 				}
 			}
 		}

@@ -35,7 +35,7 @@ var (
 )
 
 // packed is a kit of generic kinds in a generic pack.
-func packed(t *testing.T, pack string, kinds []string) *load.Task {
+func packed(t testing.TB, pack string, kinds []string) *load.Task {
 	t.Helper()
 	for _, p := range demo.Packs() {
 		if p.ID != pack {

@@ -14,7 +14,7 @@ import (
 const (
 	fitBudget     = 60_000
 	quickBudget   = 2_000
-	improveBudget = 14_000
+	improveBudget = 42_000
 	rounds        = 5 // of assignment and trial
 	quickRounds   = 3
 )

@@ -1,6 +1,7 @@
 package load
 
 import (
+	"hash/fnv"
 	"math"
 	"slices"
 	"sync"
@@ -20,6 +21,7 @@ const (
 	memory   = 5 // steps that late acceptance looks back
 	wander   = 8 // changes by which each start is farther away than the one before
 	ruined   = 3 // the part of the things that is dealt anew is one in so many, at most
+	enough   = 10 // seekers in a row without anything better, after which the search ends
 	patience = 3 // trials a thing without anything better, after which a seeker ends
 )
 
@@ -36,9 +38,10 @@ type seeker struct {
 	bestCost    float64
 	bestSqueeze float64
 	past        [memory]float64
-	shares      []float64 // of the present order, what each thing has of the bill
-	tried       []float64 // of the order under trial
+	shares      []share // of the present order, what each thing has of the bill
+	tried       []share // of the order under trial
 	trials      int
+	known       map[uint64]bool // orders it has tried
 }
 
 // improve looks for an order that costs less, at the squeeze found or a smaller one, as long as the budget lasts.
@@ -49,7 +52,8 @@ func (p *packing) improve(random *source) {
 	home := p.turns()
 	var ends []float64
 	var best *seeker
-	for p.budget.left > 0 && !p.budget.over() {
+	stale := 0 // seekers in a row that found nothing better
+	for p.budget.left > 0 && stale < enough && !p.budget.over() {
 		var pair [abreast]*seeker
 		var wait sync.WaitGroup
 		for k := range pair {
@@ -68,8 +72,9 @@ func (p *packing) improve(random *source) {
 		for _, s := range pair {
 			p.budget.left -= s.trials * p.budget.cost(len(p.things))
 			p.budget.trials += s.trials
+			stale++
 			if ends = append(ends, s.bestCost); best == nil || s.bestCost < best.bestCost-gain {
-				best = s
+				best, stale = s, 0
 			}
 		}
 		if len(ends) == starts {
@@ -96,7 +101,7 @@ func (p *packing) settle(s *seeker) {
 
 // seeker begins from the present order.
 func (p *packing) seeker(home []int, random *source) *seeker {
-	s := &seeker{packing: *p, random: newSource(int64(random.Uint64() >> 1)), home: home, shares: make([]float64, len(p.things)), tried: make([]float64, len(p.things))}
+	s := &seeker{packing: *p, random: newSource(int64(random.Uint64() >> 1)), home: home, known: map[uint64]bool{}, shares: make([]share, len(p.things)), tried: make([]share, len(p.things))}
 	s.trial = p.space.NewTrial(len(p.things))
 	s.things = slices.Clone(p.things)
 	s.order = slices.Clone(p.order)
@@ -156,8 +161,11 @@ func (s *seeker) run(trials int) {
 		s.order = append(s.order[:0], s.now...)
 		copy(s.things, s.nowThings)
 		s.change()
-		s.trials++
 		since++
+		if !s.news() {
+			continue
+		}
+		s.trials++
 		cost := math.Inf(1)
 		if s.goesIn(s.squeeze) {
 			cost = s.bills(s.home, s.tried).sum()
@@ -175,6 +183,23 @@ func (s *seeker) run(trials int) {
 			least, since = s.nowCost, 0
 		}
 	}
+}
+
+// news reports whether the order under trial has not been tried by this seeker yet.
+func (s *seeker) news() bool {
+	h := fnv.New64a()
+	var word [4]byte
+	for _, i := range s.order {
+		w := s.things[i].Wish
+		word[0], word[1], word[2], word[3] = byte(i), byte(i>>8), byte(4*w.Deep), byte(4*w.Across)
+		_, _ = h.Write(word[:])
+	}
+	sum := h.Sum64() ^ math.Float64bits(s.squeeze)
+	if s.known[sum] {
+		return false
+	}
+	s.known[sum] = true
+	return true
 }
 
 // looser is the step by which less squeeze is tried.
@@ -217,8 +242,13 @@ func (s *seeker) change() {
 	case n < 10: // to the turn that its time of need asks for
 		i := s.pick()
 		s.move(i, s.home[i])
-	case n < 12:
-		s.move(s.pick(), len(s.order)-1-s.random.below(4))
+	case n < 15: // the way that its share in the bill speaks for
+		i := s.pick()
+		by := 1 + s.random.below(1+s.random.below(len(s.order)))
+		if s.shares[i].later < 0 {
+			by = -by
+		}
+		s.move(i, slices.Index(s.order, i)+by)
 	case n < 17:
 		i := s.pick()
 		s.move(i, slices.Index(s.order, i)+s.random.below(9)-4)
@@ -232,14 +262,14 @@ func (s *seeker) change() {
 func (s *seeker) pick() int {
 	sum := 0.0
 	for _, i := range s.now {
-		sum += s.shares[i]
+		sum += s.shares[i].of
 	}
 	if s.random.below(3) == 0 || sum <= 0 {
 		return s.now[s.random.below(len(s.now))]
 	}
 	at := s.random.float() * sum
 	for _, i := range s.now {
-		if at -= s.shares[i]; at <= 0 {
+		if at -= s.shares[i].of; at <= 0 {
 			return i
 		}
 	}
