@@ -16,13 +16,13 @@ import (
 // how much another search might still find. Later ones begin from the best, with a part of it dealt anew: ruin and
 // recreate (Schrimpf et al., 2000).
 const (
-	starts   = 4 // seekers that begin from the planned order
-	abreast  = 2 // seekers at a time
-	memory   = 5 // steps that late acceptance looks back
-	wander   = 8 // changes by which each start is farther away than the one before
-	ruined   = 3 // the part of the things that is dealt anew is one in so many, at most
+	starts   = 4  // seekers that begin from the planned order
+	abreast  = 2  // seekers at a time
+	memory   = 5  // steps that late acceptance looks back
+	wander   = 8  // changes by which each start is farther away than the one before
+	ruined   = 3  // the part of the things that is dealt anew is one in so many, at most
 	enough   = 10 // seekers in a row without anything better, after which the search ends
-	patience = 3 // trials a thing without anything better, after which a seeker ends
+	patience = 3  // trials a thing without anything better, after which a seeker ends
 )
 
 // seeker is one search, from its own start.
