@@ -33,6 +33,7 @@ type Answer struct {
 	Proof    load.Proof      `json:"proof"`
 	LeftOut  []LeftOut       `json:"left_out"`
 	Broken   []Broken        `json:"broken"`
+	NotKept  []NotKept       `json:"not_kept"`
 	Assumed  []string        `json:"assumed"`
 	Hollows  []Hollow        `json:"hollows"`
 	Cells    *Cells          `json:"cells,omitempty"`
@@ -155,6 +156,15 @@ type Broken struct {
 	Why   string   `json:"why"`
 }
 
+// NotKept is a choice of the packer's school that the plan does not follow, or that changes nothing on this kit.
+type NotKept struct {
+	Question string   `json:"question"`
+	Answer   string   `json:"answer"`
+	Items    []string `json:"items"` // that lie otherwise; none where the choice changes nothing
+	Why      string   `json:"why"`
+	Would    string   `json:"would,omitempty"` // keep it
+}
+
 // Barrier is a dry bag in use: where it lies, what is in it, how full it is.
 type Barrier struct {
 	Bag    string   `json:"bag"`
@@ -187,7 +197,7 @@ func Of(j *verdict.Judged, assumed []string, system unit.System) *Answer {
 	plan := j.Plan
 	a := &Answer{
 		Format: "tornister-plan", Version: 1, Verdict: VerdictOf(plan), Zones: []Zone{}, Load: []Load{}, Rolls: []Roll{}, LeftOut: []LeftOut{},
-		Barriers: []Barrier{}, Hollows: []Hollow{}, Broken: []Broken{}, Assumed: append([]string{}, assumed...),
+		Barriers: []Barrier{}, Hollows: []Hollow{}, Broken: []Broken{}, NotKept: []NotKept{}, Assumed: append([]string{}, assumed...),
 	}
 	for i := range j.Checks {
 		a.Checks = append(a.Checks, CheckOf(&j.Checks[i], system))
@@ -210,6 +220,9 @@ func Of(j *verdict.Judged, assumed []string, system unit.System) *Answer {
 	})
 	for _, b := range plan.Broken {
 		a.Broken = append(a.Broken, Broken{b.Rule, b.Items, words.Say(b.Why, system)})
+	}
+	for _, n := range plan.NotKept() {
+		a.NotKept = append(a.NotKept, NotKept{n.Question, n.Answer, append([]string{}, n.Items...), words.Say(n.Why, system), words.Say(n.Would, system)})
 	}
 	for _, h := range plan.Hollows {
 		a.Hollows = append(a.Hollows, Hollow{rounded(h.Litres, 3), at(h.AtCm)})

@@ -157,7 +157,7 @@ func TestTheUnitsChangeWordsOnly(t *testing.T) {
 			assert.NotRegexp(t, metric, text)
 		}
 		assert.Equal(t, len(texts(a)), len(said))
-		a.Checks, a.Load, a.LeftOut, a.Broken = other.Checks, other.Load, other.LeftOut, other.Broken
+		a.Checks, a.Load, a.LeftOut, a.Broken, a.NotKept = other.Checks, other.Load, other.LeftOut, other.Broken, other.NotKept
 		assert.Equal(t, a, other)
 	}
 }
@@ -171,6 +171,9 @@ func texts(a *answer.Answer) (list []string) {
 	}
 	for _, l := range a.LeftOut {
 		list = append(list, l.Why, l.LeastChange)
+	}
+	for _, n := range a.NotKept {
+		list = append(list, n.Why, n.Would)
 	}
 	for _, c := range a.Checks {
 		list = append(list, c.Figure, c.Detail)

@@ -41,6 +41,7 @@ type loadView struct {
 	LeftOut   []leftOutView
 	Broken    []string
 	Zones     []zoneView
+	NotKept   []string // choices of the school that the plan does not follow
 	Questions []questionView
 	Empty     bool
 }
@@ -82,8 +83,8 @@ type linkView struct {
 type leftOutView struct{ Name, Href, Why, Least string }
 
 type questionView struct {
-	Key, Asks string
-	Answers   []option
+	Key, Asks, Says string
+	Answers         []option
 }
 
 // showLoad is the step Load.
@@ -181,11 +182,19 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 		view.Broken = append(view.Broken, words.Say(b.Why, t.system))
 	}
 	view.Zones = t.zoneViews(look, system)
+	says := map[string]string{}
+	for _, n := range t.plan.NotKept() {
+		says[n.Question] = words.NotKept(n.Why, n.Would, t.system)
+		if len(n.Items) > 0 {
+			view.NotKept = append(view.NotKept, fmt.Sprintf("%s %s: %s", words.Asks(n.Question), words.School(n.Question, n.Answer), says[n.Question]))
+		}
+	}
 	for _, q := range method.Questions {
 		qv := questionView{Key: q.Key, Asks: words.Asks(q.Key)}
 		for _, a := range q.Answers {
 			qv.Answers = append(qv.Answers, option{a, words.School(q.Key, a), a == t.task().Method.Answer(q.Key)})
 		}
+		qv.Says = says[q.Key]
 		view.Questions = append(view.Questions, qv)
 	}
 	for _, preset := range method.Presets {

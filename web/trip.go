@@ -300,7 +300,7 @@ func (t *trip) stepState(step string) (state, word string) {
 		if _, _, ok := t.task().Trip.Times(); !ok {
 			return "look", "no dates yet"
 		}
-		return "settled", fmt.Sprintf("%d days, %d nights", t.task().Trip.Days, t.task().Trip.Nights)
+		return "settled", count(t.task().Trip.Days, "day") + ", " + count(t.task().Trip.Nights, "night")
 	}
 	if step == "rehearse" {
 		return t.rehearsed()

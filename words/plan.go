@@ -63,18 +63,19 @@ var loadWords = map[string]string{
 
 // aimWords say what a thing out of its turn is good for.
 var aimWords = map[string]string{
-	"load.aim-room":   ": so everything goes in",
-	"load.aim-dig":    ": so less lies over what is wanted",
-	"load.aim-rain":   ": so less that must stay dry lies in the rain",
-	"load.aim-drill":  ": so a drill keeps its time",
-	"load.aim-days":   ": so each day's food lies above that of the days after it",
-	"load.aim-wet":    ": so what is wet lies over the liner",
-	"load.aim-beside": ": so points and fuel touch nothing they would spoil",
-	"load.aim-band":   ": so the weight rides in its band",
-	"load.aim-spine":  ": so less that is hard lies at the spine",
-	"load.aim-lever":  ": so the weight lies nearer the back",
-	"load.aim-hollow": ": so fewer hollow spots stay",
-	"load.aim-deep":   ": so what only camp needs lies deep",
+	"load.aim-room":    ": so everything goes in",
+	"load.aim-squeeze": ": so less has to be squeezed",
+	"load.aim-dig":     ": so less lies over what is wanted",
+	"load.aim-rain":    ": so less that must stay dry lies in the rain",
+	"load.aim-drill":   ": so a drill keeps its time",
+	"load.aim-days":    ": so each day's food lies above that of the days after it",
+	"load.aim-wet":     ": so what is wet lies over the liner",
+	"load.aim-beside":  ": so points and fuel touch nothing they would spoil",
+	"load.aim-band":    ": so the weight rides in its band",
+	"load.aim-spine":   ": so less that is hard lies at the spine",
+	"load.aim-lever":   ": so the weight lies nearer the back",
+	"load.aim-hollow":  ": so fewer hollow spots stay",
+	"load.aim-deep":    ": so what only camp needs lies deep",
 }
 
 // leftOutWords say why a thing is not in, and what it would take. A sentence is made of both: "Tent poles measures
@@ -97,6 +98,37 @@ var leftOutWords = map[string]string{
 	"load.wider-mouth":   "a pack with a wider mouth",
 	"load.other-pack":    "a wider or deeper pack: a taller one does not help",
 	"load.larger-body":   "a body %s larger, or as much less to carry",
+}
+
+// schoolWords say which choice of the packer's school a plan does not follow, or what it changes nothing about; and
+// what would keep it.
+var schoolWords = map[string]string{
+	"load.school-lies":          "%s: in the %s",
+	"load.school-nothing":       "no such thing is on the list, so it changes nothing",
+	"load.school-nothing-out":   "nothing is carried outside, so it changes nothing",
+	"load.school-no-vessel":     "no such vessel is on the list",
+	"load.school-height":        "%s: its middle is at %s, the band is %s to %s",
+	"load.school-under":         "%s: under %s",
+	"load.school-lower":         "%s: at the foot, below %s",
+	"load.school-at-spine":      "%s: against the spine",
+	"load.school-off-spine":     "none of the heavy things touches the spine",
+	"load.school-only-loose":    "less goes in with a compression sack, which is a stiff lump",
+	"load.school-unpin":         "taking the pin out",
+	"load.school-bottle":        "a bottle instead of a bag",
+	"load.school-water-bag":     "a water bag instead of bottles",
+	"load.school-pack":          "a pack with %s",
+	"load.school-room":          "room for it: %s",
+	"load.school-in-sleeve":     "a sleeve for it",
+	"load.school-at-sides":      "side pockets for them",
+	"load.school-at-foot":       "at its foot",
+	"load.school-deep":          "deep in the body",
+	"load.school-on-top":        "on top in the body",
+	"load.school-urgent":        "what is worn in the rain must come to hand at once, and that goes before",
+	"load.school-inside":        "inside",
+	"load.school-lump":          "a wider body",
+	"load.school-straps-front":  "straps at the front",
+	"load.school-straps-top":    "straps on top",
+	"load.school-straps-bottom": "straps at the bottom",
 }
 
 // brokenWords say which rule or wish a plan does not keep.

@@ -16,7 +16,7 @@ import (
 // catalogue has the sentence of every code, with a verb of package fmt for each value: %s for what is written in
 // words or with its unit, %.0f and %d for plain numbers.
 var catalogue = merged(
-	loadWords, aimWords, leftOutWords, brokenWords, changeWords, dryWords, trailWords, packWords, reachWords, shrinkWords,
+	loadWords, aimWords, leftOutWords, brokenWords, schoolWords, changeWords, dryWords, trailWords, packWords, reachWords, shrinkWords,
 	fitWords, weightWords, balanceWords, safeWords,
 )
 
@@ -43,6 +43,15 @@ func Say(f fact.Fact, system unit.System) string {
 		values[i] = value(v, system)
 	}
 	return fmt.Sprintf(sentence, values...)
+}
+
+// NotKept says why a choice of a school is not kept or changes nothing, and what would keep it.
+func NotKept(why, would fact.Fact, system unit.System) string {
+	said := Say(why, system) + "."
+	if !would.None() {
+		said += " What would keep it: " + Say(would, system) + "."
+	}
+	return strings.ToUpper(said[:1]) + said[1:]
 }
 
 // value writes a value that has a unit or words; plain numbers are left to the sentence.

@@ -2,6 +2,7 @@ package kit
 
 import (
 	"cmp"
+	"math"
 	"slices"
 
 	"tornister/core/unit"
@@ -35,7 +36,34 @@ type Shape struct {
 	LooseL     float64    `json:"loose_l,omitempty"`
 	TightL     float64    `json:"tight_l,omitempty"`
 	GapCm      float64    `json:"gap_cm,omitempty"` // the narrowest gap a hand can push it into
+	Gives      float64    `json:"gives,omitempty"`  // of a stuffed sack: how far its section can be pressed out of square
 }
+
+// Sack is a stuffed sack of so many litres, so many times as long as it is wide, whose round section can be pressed to
+// a rectangle of at most gives to 1.
+func Sack(litres, long, gives float64) Shape {
+	d := math.Cbrt(litres * 1000 / (math.Pi / 4 * long))
+	d = math.Round(d*10) / 10
+	return Shape{Kind: Lump, DiameterCm: d, LengthCm: math.Round(10*litres*1000/(math.Pi/4*d*d)) / 10, VolumeL: litres, Gives: gives}
+}
+
+// Pressed are the boxes that a stuffed sack can be pressed to without losing litres: its section square or as flat as
+// it gives, its length as it is or a tenth less. None of anything else.
+func (s Shape) Pressed() (boxes [][3]float64) {
+	if s.Gives < 1 {
+		return nil
+	}
+	litres := s.Litres(0)
+	for _, way := range [][2]float64{{1, 1}, {s.Gives, 1}, {1, sackShorter}} {
+		long := s.Dimensions()[0] * way[1]
+		section := litres * 1000 / long
+		boxes = append(boxes, [3]float64{long, math.Sqrt(section * way[0]), math.Sqrt(section / way[0])})
+	}
+	return boxes
+}
+
+// sackShorter is to what share of its length a stuffed sack can be pressed (common practice: a tenth less).
+const sackShorter = 0.9
 
 // Rigid reports whether the outside of the thing holds its shape in the pack.
 func (s Shape) Rigid() bool { return s.Kind != Soft && s.Kind != Flat }

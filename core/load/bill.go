@@ -55,7 +55,7 @@ var aimFacts = [aims]fact.Fact{
 	aimRoom: fact.Of("load.aim-room"), aimDig: fact.Of("load.aim-dig"), aimRain: fact.Of("load.aim-rain"),
 	aimDrill: fact.Of("load.aim-drill"), aimDays: fact.Of("load.aim-days"), aimWet: fact.Of("load.aim-wet"), aimBeside: fact.Of("load.aim-beside"), aimBand: fact.Of("load.aim-band"),
 	aimSpine: fact.Of("load.aim-spine"), aimLever: fact.Of("load.aim-lever"), aimHollow: fact.Of("load.aim-hollow"),
-	aimDeep: fact.Of("load.aim-deep"),
+	aimDeep: fact.Of("load.aim-deep"), aimSqueeze: fact.Of("load.aim-squeeze"),
 }
 
 // bill is the price of an order by aims, in seconds a day.
@@ -91,6 +91,9 @@ func (p *packing) mind(home []int) {
 		p.budget.trials++
 		if !p.goesIn(p.squeeze) {
 			p.aims[i] = aimRoom
+			if p.squeeze < 1 && p.goesIn(1) {
+				p.aims[i] = aimSqueeze
+			}
 			p.order = before
 			continue
 		}

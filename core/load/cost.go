@@ -52,7 +52,8 @@ const (
 	perSideNm    = 10.0   // a newton-metre of difference between the sides
 	perSqueezeL  = 8.0    // a litre that is squeezed away
 	perBodyLitre = 0.8    // a litre in the body or bottom
-	schoolAsks   = 40.0   // going against the chosen school
+	schoolAsks   = 40.0   // going against the chosen school, where it is a matter of more or less
+	schoolBinds  = 150.0  // and where it names a place: above the seconds that any other place saves
 	hidden       = 400.0  // first aid where a companion who is told in five words does not find it
 	campInPocket = 60.0   // a camp thing in a pocket for the day: above any second that it saves
 	campInLid    = 6.0    // and in the lid
@@ -93,7 +94,7 @@ func barriers(task *Task, p kit.Piece, z *rucksack.Zone) int {
 
 // seconds is the time to hand of a thing in a zone, before the order is known.
 func seconds(task *Task, p kit.Piece, z *rucksack.Zone) float64 {
-	if DrunkThroughTube(p.Item, z) {
+	if DrunkThroughTube(task.Method, p.Item, z) {
 		return TubeSeconds
 	}
 	return reach.Seconds(z, lifts(z), barriers(task, p, z)) + lookInside(p.Item)
@@ -138,9 +139,10 @@ func uses(u kit.Use) float64 {
 	return n
 }
 
-// DrunkThroughTube reports whether the thing is a water bag in the sleeve: it is used without being taken out.
-func DrunkThroughTube(it *kit.Item, z *rucksack.Zone) bool {
-	return z.Kind == rucksack.Sleeve && it.Shape.Kind == kit.Flat && isWater(it)
+// DrunkThroughTube reports whether the thing is a water bag in the sleeve, or on top of the body where its school wants
+// it: it is used without being taken out.
+func DrunkThroughTube(m method.Method, it *kit.Item, z *rucksack.Zone) bool {
+	return (z.Kind == rucksack.Sleeve || m.Water == "top" && z.Kind == rucksack.Body) && it.Shape.Kind == kit.Flat && isWater(it)
 }
 
 func isWater(it *kit.Item) bool { return it.Serves("water") || it.Consumable == "water" }
@@ -203,7 +205,7 @@ func terms(task *Task, p *choice, z *rucksack.Zone) []term {
 	if p.Use.Urgent {
 		add(RuleUrgent, urgentUses*toHand)
 	}
-	if !DrunkThroughTube(p.Item, z) {
+	if !DrunkThroughTube(task.Method, p.Item, z) {
 		takes := inHand(task, p.Piece, z)
 		for _, limit := range p.limits {
 			add(RuleDrill, perOverS*max(0, takes-limit.S))
@@ -290,7 +292,7 @@ func schoolTerms(m method.Method, p *choice, z *rucksack.Zone, add func(Rule, fl
 		case m.Water == "sleeve" && flat && z.Kind != rucksack.Sleeve,
 			m.Water == "top" && z.Kind != rucksack.Body && flat,
 			m.Water == "bottles" && z.Kind != rucksack.Side && z.Kind != rucksack.Shoulder:
-			add(RuleWater, schoolAsks)
+			add(RuleWater, schoolBinds)
 		case p.Shape.Rigid() && z.Solid():
 			add(RuleWater, bottleInBody)
 		case p.Shape.Rigid() && z.Kind == rucksack.Lid:
@@ -302,13 +304,18 @@ func schoolTerms(m method.Method, p *choice, z *rucksack.Zone, add func(Rule, fl
 	} else if !lowest(m, p.Item) && z.Kind == rucksack.Bottom && p.Use.When != kit.Camp {
 		add(RuleLowest, schoolAsks/2)
 	}
-	if p.Serves("shelter") && p.Use.When == kit.Arrival && m.Shelter == "top" && z.Kind == rucksack.Bottom {
-		add(RuleShelter, schoolAsks)
+	if p.Serves("shelter") && p.Use.When == kit.Arrival && !p.Shape.Rigid() {
+		switch {
+		case m.Shelter == "top" && z.Kind == rucksack.Bottom:
+			add(RuleShelter, schoolAsks)
+		case m.Shelter == "deep" && z.Kind == rucksack.Lid && !p.Water.ReturnsWet:
+			add(RuleShelter, schoolBinds)
+		}
 	}
 	if z.Kind == rucksack.Straps {
 		outsideTerms(m, p, z, add)
 	} else if p.Has(kit.Foam) && m.Outside != "nothing" {
-		add(RuleMat, schoolAsks)
+		add(RuleMat, schoolBinds)
 	}
 }
 
@@ -317,9 +324,8 @@ func outsideTerms(m method.Method, p *choice, z *rucksack.Zone, add func(Rule, f
 	if !mayHang(m, p.Item) {
 		add(RuleOutside, breach)
 	}
-	face := map[string]string{"upright": "front", "top": "top", "bottom": "bottom"}[m.Mat]
-	if p.Has(kit.Foam) && z.Face != face {
-		add(RuleMat, schoolAsks/2)
+	if p.Has(kit.Foam) && z.Face != matFace[m.Mat] {
+		add(RuleMat, schoolBinds/2)
 	}
 }
 
@@ -332,7 +338,7 @@ func mayHang(m method.Method, it *kit.Item) bool {
 func lowest(m method.Method, it *kit.Item) bool {
 	switch m.Lowest {
 	case "sleeping-bag":
-		return it.Group == "sleep" && it.Shape.Kind == kit.Soft
+		return it.Group == "sleep" && (it.Shape.Kind == kit.Soft || it.Shape.Gives > 0)
 	case "shelter":
 		return it.Group == "shelter" && it.Shape.Kind == kit.Soft
 	case "rain-suit":

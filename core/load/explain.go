@@ -91,7 +91,7 @@ func (a *assignment) zoneFact(rule Rule, c *choice, next int) fact.Fact {
 	there := fact.Small(other.Name)
 	switch rule {
 	case RuleReach:
-		if DrunkThroughTube(c.Item, z) {
+		if DrunkThroughTube(a.task.Method, c.Item, z) {
 			return fact.Of("load.tube")
 		}
 		nearer := seconds(a.task, c.Piece, other) - seconds(a.task, c.Piece, z)

@@ -19,6 +19,7 @@ func (t *Task) filled() *Task {
 	if t.Room > 0 && t.Room != 1 {
 		t = t.inHand()
 	}
+	t = t.sacked()
 	if !slices.ContainsFunc(t.Items, func(it kit.Item) bool { return it.IsBag() }) {
 		return t
 	}

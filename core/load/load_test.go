@@ -16,7 +16,6 @@ import (
 	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/load"
-	"tornister/core/method"
 	"tornister/core/rucksack"
 	"tornister/demo"
 )
@@ -74,6 +73,13 @@ func describe(plan *load.Plan) []string {
 	return lines
 }
 
+// sticksOut reports whether a thing on straps above or below is longer than they are, and not beyond the elbows.
+func sticksOut(p *load.Placement) bool {
+	sides := p.Zone.Sides()
+	sides[0] = 55
+	return p.Zone.Kind == rucksack.Straps && (p.Zone.Face == "top" || p.Zone.Face == "bottom") && p.Piece.Shape.Within(sides)
+}
+
 func TestEveryPieceOnceAndNoZoneOverfull(t *testing.T) {
 	t.Parallel()
 	base := walker(t)
@@ -88,7 +94,7 @@ func TestEveryPieceOnceAndNoZoneOverfull(t *testing.T) {
 			if p.Inside == "" {
 				tight[p.Zone.ID] += p.Piece.Shape.Litres(1)
 				if p.Piece.Shape.Kind != kit.Soft {
-					assert.True(t, p.Piece.Shape.Within(p.Zone.Sides()) || bulges(&p) || plan.Open && p.Zone.Solid(), "%s in %s", p.Piece.ID, p.Zone.ID)
+					assert.True(t, p.Piece.Shape.Within(p.Zone.Sides()) || bulges(&p) || sticksOut(&p) || plan.Open && p.Zone.Solid(), "%s in %s", p.Piece.ID, p.Zone.ID)
 				}
 			}
 			assert.NotEmpty(t, p.Reasons, p.Piece.ID)
@@ -190,42 +196,6 @@ func TestTradeRulesOnTheLoneWalker(t *testing.T) {
 	}
 }
 
-// The schools do what the trade says of them (common practice).
-func TestSchoolsChangeThePlan(t *testing.T) {
-	t.Parallel()
-	under := func(answers ...string) *load.Plan {
-		task := walker(t)
-		task.Pack = task.Pack.Grown(14) // room to choose
-		for i := 0; i < len(answers); i += 2 {
-			require.True(t, task.Method.Set(answers[i], answers[i+1]))
-		}
-		return load.Make(task, load.Options{Seed: 1, Effort: 1})
-	}
-	heavy := func(plan *load.Plan) (height, spine float64) {
-		mass := 0.0
-		for _, p := range plan.Placed {
-			if p.Zone.Solid() && p.Piece.MassG >= max(500, 250*p.Piece.Shape.Litres(0.5)) {
-				height += p.Piece.MassG * p.MiddleCm[2]
-				spine += p.AtSpine
-				mass += p.Piece.MassG
-			}
-		}
-		return height / mass, spine
-	}
-	usual, low, top := under(), under("heavy", "low"), under("shelter", "top")
-	usualHeight, usualSpine := heavy(usual)
-	lowHeight, _ := heavy(low)
-	assert.Less(t, lowHeight, usualHeight-2, "heavy things lower for low")
-	assert.LessOrEqual(t, placed(t, top, "inner").LiftedOut, 1, "shelter on top")
-	_, softSpine := heavy(under("spine", "soft"))
-	assert.Less(t, softSpine, usualSpine, "something soft at the spine, heavy things behind it")
-	for _, p := range under("water", "bottles").Placed {
-		if p.Piece.ID == "bottle" {
-			assert.Equal(t, rucksack.Side, p.Zone.Kind, "bottles in the side pockets")
-		}
-	}
-}
-
 // thorough is the usual thorough plan of a demo kit, made once for all tests that look at it.
 func thorough(t testing.TB, text []byte) (*load.Task, *load.Plan) {
 	made, _ := thoroughPlans.LoadOrStore(string(text), sync.OnceValue(func() *planned {
@@ -247,42 +217,9 @@ type planned struct {
 }
 
 // little effort goes into an order where a test looks at what is decided before that, or is plain.
-const little = 0.15
+const little = 0.05
 
 var thoroughPlans sync.Map // by text, a func() *planned
-
-// The presets differ where the trade sheet says they should (common practice).
-func TestPresets(t *testing.T) {
-	t.Parallel()
-	heights := map[string]float64{}
-	for _, preset := range method.Presets {
-		task := walker(t)
-		task.Pack = task.Pack.Grown(14) // room to choose
-		task.Method = preset.Method
-		plan := load.Make(task, load.Options{Seed: 1, Effort: 1})
-		mass, litres, middle := 0.0, 0.0, 0.0
-		for _, p := range plan.Placed {
-			switch {
-			case preset.Method.Water == "bottles" && p.Piece.ID == "bottle":
-				assert.Equal(t, rucksack.Side, p.Zone.Kind, "%s: bottles at the sides", preset.ID)
-			case preset.Method.Shelter == "top" && p.Piece.ID == "inner" && p.Zone.Kind == rucksack.Body:
-				assert.LessOrEqual(t, p.LiftedOut, 2, "%s: shelter on top", preset.ID)
-			case p.Zone.Kind == rucksack.Straps:
-				assert.NotEqual(t, "nothing", preset.Method.Outside, "%s: nothing outside", preset.ID)
-			}
-			if p.Zone.Kind == rucksack.Body {
-				litres += p.VolumeL
-				middle += p.VolumeL * p.MiddleCm[2]
-			}
-			if p.Zone.Kind == rucksack.Body && p.Piece.MassG >= 500 && p.Piece.Consumable != "water" {
-				heights[preset.ID] += p.Piece.MassG * p.MiddleCm[2]
-				mass += p.Piece.MassG
-			}
-		}
-		heights[preset.ID] = heights[preset.ID]/mass - middle/litres
-	}
-	assert.Less(t, heights["ski-tour"], heights["external"], "heavy things lower among the rest on skis than on an external frame: %v", heights)
-}
 
 func TestPins(t *testing.T) {
 	t.Parallel()

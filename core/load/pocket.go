@@ -14,6 +14,7 @@ const (
 	clothGives    = 1.25 // of the smaller side of a pocket's section, for the diameter of what is round
 	outFree       = 1. / 3
 	outUnderStrap = 0.5
+	elbowsCm      = 55 // between the elbows of somebody who walks (our estimate)
 )
 
 // lies is how a thing lies in a zone.
@@ -37,7 +38,8 @@ func lie(pack *rucksack.Pack, z *rucksack.Zone, s kit.Shape, massG float64) lies
 	}
 	switch {
 	case z.Kind == rucksack.Straps:
-		l.goes = s.Rigid() && s.Within(z.Sides()) && (z.MaxMassG == 0 || massG <= z.MaxMassG)
+		l.onStraps(z, s)
+		l.goes = l.goes && s.Rigid() && (z.MaxMassG == 0 || massG <= z.MaxMassG)
 		return l
 	case z.Solid():
 		l.goes = s.Within(z.Sides()) && s.Litres(1) <= z.CapacityL()+litreSlack
@@ -52,6 +54,19 @@ func lie(pack *rucksack.Pack, z *rucksack.Zone, s kit.Shape, massG float64) lies
 	}
 	l.goes = l.goes && l.rigid <= z.CapacityL()+litreSlack
 	return l
+}
+
+// onStraps holds a thing with straps. On top and below it may be longer than they are wide, as far as the elbows; what
+// sticks out takes nothing of their room.
+func (l *lies) onStraps(z *rucksack.Zone, s kit.Shape) {
+	if l.goes = s.Within(z.Sides()); l.goes || z.Face != "top" && z.Face != "bottom" {
+		return
+	}
+	across, long := z.Sides(), s.Dimensions()[0]
+	across[0] = max(across[0], elbowsCm)
+	if l.goes = s.Within(across); l.goes {
+		l.rigid *= min(1, z.Sides()[0]/long)
+	}
 }
 
 // roundIn reports whether a round thing that is no disc goes into a pocket with its axis along one of the pocket's

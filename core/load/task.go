@@ -131,6 +131,7 @@ type Plan struct {
 	search     *search     // that made it
 	packing    *packing
 	dry        string   // the school of dryness that it was made for
+	unsacked   bool     // a compression sack was asked for, and less goes in with it
 	torn       []string // bags that do not go in as one
 }
 

@@ -1,5 +1,5 @@
 // Package method holds the schools of packing: the questions on which good packers disagree and the answers among
-// which a packer chooses. A school never changes what fits; it changes what is preferred.
+// which a packer chooses. A school changes what is preferred; it never keeps anything at home.
 package method
 
 // Method is one answer to each question. The zero value is not valid; start from Default.

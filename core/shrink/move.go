@@ -120,7 +120,7 @@ func Moves(task *load.Task, plan *load.Plan, shelf []kit.Item) []Move {
 			continue
 		}
 		for _, m := range []*Move{sack(it), repack(it), half(it), fewer(it), wear(it), leave(it, alike, task)} {
-			if m != nil {
+			if m != nil && !(m.Way == Sack && load.Sacks(task.Method, it)) {
 				moves = append(moves, *m)
 			}
 		}

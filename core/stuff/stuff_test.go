@@ -11,6 +11,7 @@ import (
 
 	"tornister/core/kit"
 	"tornister/core/rucksack"
+	"tornister/core/unit"
 )
 
 func boxPack(w, d, h float64) *rucksack.Pack {
@@ -296,4 +297,30 @@ func BenchmarkTrial(b *testing.B) {
 	for b.Loop() {
 		trial.Run(things, order, 0.5)
 	}
+}
+
+// A stuffed sack keeps its litres however it is pressed: its section to at most what it gives, its length by a tenth
+// (common practice); a cell is forgiven on each side.
+func TestASackKeepsItsLitres(t *testing.T) {
+	s := NewSpace(boxPack(40, 40, 80).Solid(1), false)
+	for _, litres := range []float64{3, 6, 9, 14} {
+		for _, gives := range []float64{1.3, 2} {
+			shape := kit.Sack(litres, 1.4, gives)
+			assert.InDelta(t, litres, unit.CylinderL(shape.DiameterCm, shape.LengthCm), 0.02*litres)
+			th := s.ThingOf(shape, Body, Wish{})
+			require.NotEmpty(t, th.Poses)
+			flat := 1.0
+			for _, p := range th.Poses {
+				sides := []int{p[0], p[1], p[2]}
+				slices.Sort(sides)
+				assert.InDelta(t, litres, float64(p[0]*p[1]*p[2])/1000, 0.1*litres, "%v, in whole cells", p)
+				assert.LessOrEqual(t, float64(sides[1]-1), gives*float64(sides[0]+1), "%v", p)
+				assert.LessOrEqual(t, float64(sides[2]), shape.LengthCm+1, "%v", p)
+				assert.GreaterOrEqual(t, float64(sides[2]), 0.9*shape.LengthCm-1, "%v", p)
+				flat = max(flat, float64(sides[1])/float64(sides[0]))
+			}
+			assert.Greater(t, flat, 1+0.5*(gives-1), "it is tried flat as well")
+		}
+	}
+	assert.Empty(t, kit.Shape{Kind: kit.Cylinder, DiameterCm: 15, LengthCm: 40}.Pressed(), "a hard thing does not give")
 }

@@ -1,6 +1,7 @@
 package stuff
 
 import (
+	"slices"
 	"tornister/core/kit"
 )
 
@@ -65,28 +66,42 @@ func (s *Space) ThingOf(shape kit.Shape, region Region, wish Wish) Thing {
 		t.Gap = max(1, int(shape.GapCm/s.Solid.CellCm+0.5))
 		return t
 	}
+	if boxes := shape.Pressed(); boxes != nil {
+		for _, d := range boxes {
+			long, wide := s.nearest(d[0]), s.nearest(d[1])
+			cells := s.CellsOf(shape.Litres(0))
+			s.stand(&t, long, wide, (cells+long*wide-1)/(long*wide))
+		}
+		slices.SortStableFunc(t.Poses, func(p, q [3]int) int { return p[0]*p[1]*p[2] - q[0]*q[1]*q[2] })
+		return t
+	}
 	d := shape.Dimensions()
 	a, b, c := s.SideOf(d[0]), s.SideOf(d[1]), s.SideOf(d[2]) // longest first
-	poses := [][3]int{{a, b, c}, {a, c, b}, {b, a, c}, {b, c, a}, {c, a, b}, {c, b, a}}
 	if shape.Kind == kit.Flat {
-		poses = [][3]int{{b, c, a}, {a, c, b}, {a, b, c}, {b, a, c}, {c, a, b}, {c, b, a}}
-	}
-	for _, p := range poses {
-		if p[0] <= s.Solid.Size[0] && p[1] <= s.Solid.Size[1] && p[2] <= s.Solid.Size[2] && !seen(t.Poses, p) {
-			t.Poses = append(t.Poses, p)
-		}
-	}
-	if t.Poses == nil {
-		t.Poses = [][3]int{{a, b, c}} // larger than the pack: no trial will place it
+		s.stands(&t, [][3]int{{b, c, a}, {a, c, b}, {a, b, c}, {b, a, c}, {c, a, b}, {c, b, a}})
+	} else {
+		s.stand(&t, a, b, c)
 	}
 	return t
 }
 
-func seen(poses [][3]int, p [3]int) bool {
-	for _, q := range poses {
-		if p == q {
-			return true
+// nearest is the number of cells nearest to a length that can be pressed to it.
+func (s *Space) nearest(cm float64) int { return max(1, int(cm/s.Solid.CellCm+0.5)) }
+
+// stand lets a thing of these sides stand and lie every way.
+func (s *Space) stand(t *Thing, a, b, c int) {
+	s.stands(t, [][3]int{{a, b, c}, {a, c, b}, {b, a, c}, {b, c, a}, {c, a, b}, {c, b, a}})
+}
+
+// stands adds the poses for which the pack is large enough; one of them even when it is too small for all, so that no
+// trial will place the thing.
+func (s *Space) stands(t *Thing, poses [][3]int) {
+	for _, p := range poses {
+		if p[0] <= s.Solid.Size[0] && p[1] <= s.Solid.Size[1] && p[2] <= s.Solid.Size[2] && !slices.Contains(t.Poses, p) {
+			t.Poses = append(t.Poses, p)
 		}
 	}
-	return false
+	if t.Poses == nil {
+		t.Poses = poses[:1]
+	}
 }

@@ -44,7 +44,7 @@ func Judge(task *load.Task, plan *load.Plan) *Judged {
 	j := &Judged{Task: task, Plan: plan, Pack: pack, Barriers: barriers, Rolls: plan.Rolls(pack)}
 	bags := newBagging(pack, &j.Barriers)
 	for i := range plan.Placed {
-		j.Steps = append(j.Steps, step(plan, i, bags))
+		j.Steps = append(j.Steps, step(task, plan, i, bags))
 	}
 	j.Dry = dryness(pack, &j.Barriers)
 	j.Balance = weigh(task, plan, &j.Barriers)
@@ -66,7 +66,7 @@ func (j *Judged) Check(name string) *Check {
 }
 
 // step is the one at position i. What lies in a vessel or a bag comes to hand with it; in a bag one has to look.
-func step(plan *load.Plan, i int, bags *bagging) Step {
+func step(task *load.Task, plan *load.Plan, i int, bags *bagging) Step {
 	p := &plan.Placed[i]
 	outer := plan.Outer(i)
 	s := Step{Placement: p, LiftedOut: bags.lifted(outer)}
@@ -77,7 +77,7 @@ func step(plan *load.Plan, i int, bags *bagging) Step {
 	var opened int
 	s.Bag, opened = bags.of(p)
 	s.ReachS = reach.Seconds(p.Zone, float64(s.LiftedOut), opened) + look
-	if load.DrunkThroughTube(p.Piece.Item, p.Zone) {
+	if load.DrunkThroughTube(task.Method, p.Piece.Item, p.Zone) {
 		s.ReachS = load.TubeSeconds
 	}
 	return s
