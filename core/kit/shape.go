@@ -101,8 +101,12 @@ func (s Shape) Litres(squeeze float64) float64 {
 	return unit.BoxL(s.SizeCm[0], s.SizeCm[1], s.SizeCm[2])
 }
 
-// BoxL is the volume in litres of the box around a rigid or flat thing; a soft thing needs none.
+// BoxL is the volume in litres of the box around a rigid or flat thing; a soft thing needs none, and a sack that
+// yields can be pressed to a box of its litres.
 func (s Shape) BoxL() float64 {
+	if s.Gives >= 1 {
+		return s.Litres(0)
+	}
 	d := s.Dimensions()
 	return unit.BoxL(d[0], d[1], d[2])
 }
@@ -134,12 +138,29 @@ func (m Measured) Uncertainty() float64 {
 // Passes reports whether a thing with these dimensions goes lengthwise through a mouth of the given width. A mouth of
 // 0 is as wide as the zone.
 func (s Shape) Passes(mouthCm float64) bool {
+	for _, box := range s.Pressed() {
+		if middle(box) <= mouthCm {
+			return true
+		}
+	}
 	return mouthCm == 0 || s.Dimensions()[1] <= mouthCm
+}
+
+// middle is the middle one of three sides.
+func middle(sides [3]float64) float64 {
+	slices.Sort(sides[:])
+	return sides[1]
 }
 
 // Within reports whether the thing, turned as need be but square to the sides, lies inside a box of the given
 // dimensions, longest first.
 func (s Shape) Within(sides [3]float64) bool {
+	for _, box := range s.Pressed() {
+		slices.SortFunc(box[:], func(a, b float64) int { return cmp.Compare(b, a) })
+		if box[0] <= sides[0] && box[1] <= sides[1] && box[2] <= sides[2] {
+			return true
+		}
+	}
 	d := s.Dimensions()
 	return d[0] <= sides[0] && d[1] <= sides[1] && d[2] <= sides[2]
 }

@@ -15,6 +15,8 @@ import (
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
+	"tornister/core/trail"
+	"tornister/core/verdict"
 	"tornister/demo"
 )
 
@@ -135,6 +137,125 @@ var situations = []situation{
 	{"bottles at the sides, as chosen", touring, with(camp, "bottle:2"), school("water", "bottles"), lies("bottle", rucksack.Side), false},
 	{"nothing but foam outside", touring, with(camp, "foam-mat"), school("outside", "foam"), lies("foam-mat", rucksack.Straps), false},
 	{"nothing outside, as chosen", []string{"expedition-85", "expedition-85", "trainee-65"}, with(camp, "sit-mat"), school("outside", "nothing"), never("sit-mat", rucksack.Straps), false},
+	{"a shelter that is to lie deep is not in the lid", touring, with(camp, "fleece"), school("shelter", "deep"), never("tent-inner", rucksack.Lid), false},
+	{"a sleeping bag in its compression sack, as chosen", touring, with(camp, "fleece"), school("sleeping_bag", "sack"), tightLump("down-sleeping-bag"), false},
+	{"a mat under the pack, as far as the elbows", []string{"expedition-85", "upland-52", "trainee-65"}, []string{"foam-mat", "spare-clothes"}, bottomStraps, lies("foam-mat", rucksack.Straps), false},
+	{"a mat beyond the elbows", []string{"expedition-85", "upland-52", "trainee-65"}, []string{"foam-mat", "spare-clothes"}, longMat, never("spare-clothes", rucksack.Straps), false},
+	{"water on top, as chosen", touring, with(camp, "water-bag"), school("water", "top"), all(lies("water-bag", rucksack.Body), liftedAtMost("water-bag", 1)), true},
+	{"a sack that yields goes where its round does not", day, []string{"spare-clothes"}, yielding, lies("spare-clothes", rucksack.Body), false},
+	{"a compression sack yields less", day, []string{"spare-clothes"}, yieldingLess, leftOut("spare-clothes"), false},
+	{"heavy things low, as chosen", touring, with(camp, "food-day:3"), school("heavy", "low"), heavyBelow(0.55), true},
+	{"a whistle is worn", day, []string{"whistle", "fleece", "bottle"}, packedAll, finds("safe.whistle"), false},
+	{"nothing about the night on a day out", day, []string{"fleece", "bottle", "rain-jacket"}, nil, findsNot("safe.night", "safe.below-limit", "safe.below-comfort", "safe.thin-mats"), false},
+	{"nothing about animals without food", day, []string{"fleece", "bottle", "rain-jacket"}, bears, findsNot("safe.animals"), false},
+	{"something about animals with food", day, []string{"fleece", "bottle", "snacks"}, bears, finds("safe.animals"), false},
+	{"a stove wants gas", touring, []string{"gas-stove", "pot", "lighter", "down-sleeping-bag"}, nil, finds("safe.needs"), false},
+	{"the gas of somebody else in the party will do", touring, []string{"gas-stove", "pot", "lighter", "down-sleeping-bag"}, othersGas, findsNot("safe.needs"), false},
+	{"the only light has no second", touring, with(camp, "headlamp"), nil, finds("safe.only-one"), false},
+}
+
+// all checks several things.
+func all(checks ...func(*testing.T, string, *load.Task, *load.Plan)) func(*testing.T, string, *load.Task, *load.Plan) {
+	return func(t *testing.T, at string, task *load.Task, plan *load.Plan) {
+		for _, check := range checks {
+			check(t, at, task, plan)
+		}
+	}
+}
+
+// tightLump checks that soft things of a kind take their tight litres and are not much flatter than they are wide.
+func tightLump(kind string) func(*testing.T, string, *load.Task, *load.Plan) {
+	return func(t *testing.T, at string, task *load.Task, plan *load.Plan) {
+		tight := 0.0
+		for i := range task.Items {
+			if task.Items[i].Kind == kind {
+				tight = task.Items[i].Shape.TightL
+			}
+		}
+		n := each(plan, kind, func(p *load.Placement) {
+			assert.InEpsilon(t, tight, p.VolumeL, 0.1, at)
+			sides := []float64{p.Box.Max[0] - p.Box.Min[0], p.Box.Max[1] - p.Box.Min[1], p.Box.Max[2] - p.Box.Min[2]}
+			slices.Sort(sides)
+			assert.LessOrEqual(t, sides[1], 1.5*sides[0], at)
+		})
+		assert.Positive(t, n, at)
+	}
+}
+
+// bottomStraps gives a pack straps below that are shorter than the mat, and nothing else outside.
+func bottomStraps(task *load.Task) {
+	task.Method.Mat = "bottom"
+	task.Pack.Zones = slices.DeleteFunc(slices.Clone(task.Pack.Zones), func(z rucksack.Zone) bool { return z.Kind == rucksack.Straps })
+	task.Pack.Zones = append(task.Pack.Zones, rucksack.Zone{ID: "under", Name: "Bottom straps", Kind: rucksack.Straps, Face: "bottom", SizeCm: [3]float64{40, 18, 18}, VolumeL: 13, MaxMassG: 1200})
+}
+
+// longMat is the same with a mat wider than a walker's elbows: nothing holds it across.
+func longMat(task *load.Task) {
+	bottomStraps(task)
+	task.Items[0].Shape.LengthCm = 62
+}
+
+// yielding makes of a soft thing a stuffed sack that is round and too thick for the pack, but goes in pressed flat.
+func yielding(task *load.Task) { sackFor(task, 2) }
+
+func yieldingLess(task *load.Task) { sackFor(task, 1.05) }
+
+func sackFor(task *load.Task, gives float64) {
+	body := task.Pack.Of(rucksack.Body)
+	deep := min(body.SizeCm[0], body.SizeCm[1])
+	d := 1.12 * deep // its square section is as deep as the body; its round one is not
+	task.Items[0].Shape = kit.Shape{Kind: kit.Cylinder, DiameterCm: d, LengthCm: 20, Gives: gives}
+	if gives < 1.2 {
+		task.Items[0].Shape.DiameterCm = 1.25 * deep
+	}
+}
+
+func leftOut(kind string) func(*testing.T, string, *load.Task, *load.Plan) {
+	return func(t *testing.T, at string, _ *load.Task, plan *load.Plan) {
+		assert.True(t, slices.ContainsFunc(plan.LeftOut, func(l load.LeftOut) bool { return l.Piece.Kind == kind }), at)
+	}
+}
+
+// heavyBelow checks that most of what is heavy lies below a share of the height of the pack.
+func heavyBelow(share float64) func(*testing.T, string, *load.Task, *load.Plan) {
+	return func(t *testing.T, at string, task *load.Task, plan *load.Plan) {
+		moment, sum := 0.0, 0.0
+		for _, p := range plan.Placed {
+			if p.Zone.Solid() && p.Inside == "" && p.Piece.MassG >= 500 && p.Piece.MassG >= 250*p.Piece.Shape.Litres(0.5) {
+				moment, sum = moment+p.Piece.MassG*p.MiddleCm[2], sum+p.Piece.MassG
+			}
+		}
+		assert.Positive(t, sum, at)
+		assert.Less(t, moment/sum, share*task.Pack.HeightCm(), at)
+	}
+}
+
+func packedAll(task *load.Task) {
+	for i := range task.Items {
+		task.Items[i].Carry = kit.Pack
+	}
+}
+
+func bears(task *load.Task) {
+	task.Trip.Nights, task.Trip.Camps = 1, []trail.Camp{{Animals: true}}
+}
+
+func othersGas(task *load.Task) {
+	task.Others = []kit.Item{{ID: "gas", Name: "Gas", Kind: "gas-canister", Count: 1, Carry: kit.Pack, Consumable: "fuel", Functions: []string{"cooking"}, Traits: []kit.Trait{kit.Hard, kit.Fuel}}}
+}
+
+func finds(code string) func(*testing.T, string, *load.Task, *load.Plan) {
+	return func(t *testing.T, at string, task *load.Task, plan *load.Plan) {
+		assert.Contains(t, fmt.Sprint(verdict.Judge(task, plan).Checks), code, at)
+	}
+}
+
+func findsNot(codes ...string) func(*testing.T, string, *load.Task, *load.Plan) {
+	return func(t *testing.T, at string, task *load.Task, plan *load.Plan) {
+		for _, code := range codes {
+			assert.NotContains(t, fmt.Sprint(verdict.Judge(task, plan).Checks), code, at)
+		}
+	}
 }
 
 func school(key, answer string) func(*load.Task) {

@@ -16,8 +16,8 @@ import (
 // kept reports whether an answer is kept in a plan.
 type kept func(task *load.Task, plan *load.Plan) bool
 
-// all reports whether something holds of every thing of a kind in a plan, and that there is one.
-func all(plan *load.Plan, kind string, holds func(p *load.Placement) bool) bool {
+// allOf reports whether something holds of every thing of a kind in a plan, and that there is one.
+func allOf(plan *load.Plan, kind string, holds func(p *load.Placement) bool) bool {
 	good := true
 	return each(plan, kind, func(p *load.Placement) { good = good && holds(p) }) > 0 && good
 }
@@ -45,7 +45,7 @@ func under(most int) func(p *load.Placement) bool {
 // below reports whether nothing lies wholly under the things of a kind but things of its group.
 func below(kind string) kept {
 	return func(_ *load.Task, plan *load.Plan) bool {
-		return all(plan, kind, func(p *load.Placement) bool {
+		return allOf(plan, kind, func(p *load.Placement) bool {
 			return p.Zone.Kind == rucksack.Bottom || p.Zone.Solid() && !slices.ContainsFunc(plan.Placed, func(o load.Placement) bool {
 				return o.Zone.Solid() && o.Box != nil && o.Piece.Group != p.Piece.Group && o.MiddleCm[2] < p.MiddleCm[2]-3 && o.Box.Max[2] <= p.Box.Min[2]+1
 			})
@@ -54,7 +54,7 @@ func below(kind string) kept {
 }
 
 func every(kind string, holds func(p *load.Placement) bool) kept {
-	return func(_ *load.Task, plan *load.Plan) bool { return all(plan, kind, holds) }
+	return func(_ *load.Task, plan *load.Plan) bool { return allOf(plan, kind, holds) }
 }
 
 // heavyWithin reports whether most of what is heavy and dense lies in a band of the way from hip belt to shoulder, or a
