@@ -26,6 +26,7 @@ type Answer struct {
 	Zones    []Zone          `json:"zones"`
 	Load     []Load          `json:"load"`
 	Rolls    []Roll          `json:"rolls"`
+	Closing  string          `json:"closing,omitempty"` // what is left to do when everything is in
 	Balance  verdict.Balance `json:"balance"`
 	Dry      []verdict.Dry   `json:"dry"`
 	Barriers []Barrier       `json:"barriers"`
@@ -208,6 +209,7 @@ func Of(j *verdict.Judged, assumed []string, system unit.System) *Answer {
 	for i := range j.Steps {
 		a.Load = append(a.Load, step(&j.Steps[i], i+1, system))
 	}
+	a.Closing = words.Closing(plan.Closing(), system)
 	for _, r := range j.Rolls {
 		a.Rolls = append(a.Rolls, Roll{r.Bag.ID, r.Zone.ID, r.After + 1, rounded(r.Cm, 1)})
 	}

@@ -95,6 +95,9 @@ func Of(trip string, judged *verdict.Judged, a *answer.Answer, system unit.Syste
 				l.After = fmt.Sprintf("Roll the %s shut at %s.", unit.Small(r.Bag.Name), system.Length(math.Round(r.Cm)))
 			}
 		}
+		if i == len(plan.Placed)-1 && a.Closing != "" {
+			l.After = strings.TrimSpace(l.After + " " + a.Closing)
+		}
 		if c.FirstAid == "" && p.Piece.Serves("first-aid") {
 			c.FirstAid = fmt.Sprintf("%s: %s.", p.Piece.Name, unit.Small(p.Zone.Name))
 		}

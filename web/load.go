@@ -359,6 +359,9 @@ func (t *trip) orderView(p *load.Placement, step, position int, look look) order
 			v.Roll = fmt.Sprintf("Roll the %s shut at %s.", unit.Small(r.Bag.Name), t.system.Length(math.Round(r.Cm)))
 		}
 	}
+	if step == len(t.plan.Placed) {
+		v.Roll = strings.TrimSpace(v.Roll + " " + t.answer.Closing)
+	}
 	if p.OutCm > 0 {
 		v.Details = append(v.Details, fmt.Sprintf("It stands %s out of the pocket.", t.system.Length(math.Round(p.OutCm))))
 	}

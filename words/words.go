@@ -54,6 +54,15 @@ func NotKept(why, would fact.Fact, system unit.System) string {
 	return strings.ToUpper(said[:1]) + said[1:]
 }
 
+// Closing says what is left to do when everything is in; nothing when not everything is.
+func Closing(facts []fact.Fact, system unit.System) string {
+	var said []string
+	for _, f := range facts {
+		said = append(said, Say(f, system))
+	}
+	return strings.Join(said, " ")
+}
+
 // value writes a value that has a unit or words; plain numbers are left to the sentence.
 func value(v any, system unit.System) any {
 	switch v := v.(type) {

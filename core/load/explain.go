@@ -34,6 +34,9 @@ func explain(task *Task, a *assignment, plan *Plan) {
 		if p.Zone.Solid() {
 			p.Reasons = append(p.Reasons, whyTurn(task, c, p, outOfTurn(task, a, plan, i), above[p.Piece]))
 		}
+		if a.before(c.zone, plan.Squeeze) && c.Shape.Rigid() {
+			p.Reasons = append(p.Reasons, Reason{"before", fact.Of("load.turn-before")})
+		}
 		if len(p.Reasons) == 0 {
 			p.Reasons = []Reason{{string(RuleRoom), fact.Of("load.room")}}
 		}

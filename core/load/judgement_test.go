@@ -145,6 +145,8 @@ var situations = []situation{
 	{"a sack that yields goes where its round does not", day, []string{"spare-clothes"}, yielding, lies("spare-clothes", rucksack.Body), false},
 	{"a compression sack yields less", day, []string{"spare-clothes"}, yieldingLess, leftOut("spare-clothes"), false},
 	{"heavy things low, as chosen", touring, with(camp, "food-day:3"), school("heavy", "low"), heavyBelow(0.55), true},
+	{"a stiff pocket before the body that bulges into it", day, []string{"bottle", "fleece"}, bulgingBody, pocketFirst(true), false},
+	{"a pocket after the body that has room", day, []string{"bottle", "fleece"}, sharedCloth, pocketFirst(false), false},
 	{"a whistle is worn", day, []string{"whistle", "fleece", "bottle"}, packedAll, finds("safe.whistle"), false},
 	{"nothing about the night on a day out", day, []string{"fleece", "bottle", "rain-jacket"}, nil, findsNot("safe.night", "safe.below-limit", "safe.below-comfort", "safe.thin-mats"), false},
 	{"nothing about animals without food", day, []string{"fleece", "bottle", "rain-jacket"}, bears, findsNot("safe.animals"), false},
@@ -227,6 +229,36 @@ func heavyBelow(share float64) func(*testing.T, string, *load.Task, *load.Plan) 
 		}
 		assert.Positive(t, sum, at)
 		assert.Less(t, moment/sum, share*task.Pack.HeightCm(), at)
+	}
+}
+
+// sharedCloth lets the side pockets share their cloth with the body.
+func sharedCloth(task *load.Task) {
+	task.Pack.Zones = slices.Clone(task.Pack.Zones)
+	for i := range task.Pack.Zones {
+		if z := &task.Pack.Zones[i]; z.Kind == rucksack.Side {
+			z.DrawsOn = &rucksack.Draw{Zone: "body", Share: 0.5}
+		}
+	}
+}
+
+// bulgingBody is the same with something soft that fills the body only when squeezed.
+func bulgingBody(task *load.Task) {
+	sharedCloth(task)
+	room := task.Pack.Of(rucksack.Body).CapacityL()
+	task.Items[1].Shape = kit.Shape{Kind: kit.Soft, LooseL: 1.5 * room, TightL: 0.6 * room, GapCm: 2}
+}
+
+// pocketFirst checks whether the bottle goes in before what lies in the body.
+func pocketFirst(first bool) func(*testing.T, string, *load.Task, *load.Plan) {
+	return func(t *testing.T, at string, _ *load.Task, plan *load.Plan) {
+		turn := func(kind string) int {
+			return slices.IndexFunc(plan.Placed, func(p load.Placement) bool { return p.Piece.Kind == kind })
+		}
+		assert.True(t, plan.Fits(), at)
+		assert.Equal(t, first, turn("bottle") < turn("fleece"), at)
+		assert.Equal(t, first, strings.Contains(fmt.Sprint(plan.Placed[turn("bottle")].Reasons), "load.turn-before"), at)
+		assert.Equal(t, "load.closing-straps", plan.Closing()[0].Code, at)
 	}
 }
 

@@ -91,7 +91,13 @@ func (a *assignment) loadingOrder(p *packing) []*choice {
 	for i := range zones {
 		zones[i] = i
 	}
-	slices.SortStableFunc(zones, func(i, j int) int { return rank(&a.zones[i]) - rank(&a.zones[j]) })
+	turn := func(zone int) int {
+		if a.before(zone, p.squeeze) {
+			return -1
+		}
+		return rank(&a.zones[zone])
+	}
+	slices.SortStableFunc(zones, func(i, j int) int { return turn(i) - turn(j) })
 	var list []*choice
 	for _, zone := range zones {
 		if a.zones[zone].Solid() {
