@@ -185,8 +185,8 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 	says := map[string]string{}
 	for _, n := range t.plan.NotKept() {
 		says[n.Question] = words.NotKept(n.Why, n.Would, t.system)
-		if len(n.Items) > 0 {
-			view.NotKept = append(view.NotKept, fmt.Sprintf("%s %s: %s", words.Asks(n.Question), words.School(n.Question, n.Answer), says[n.Question]))
+		if len(n.Items) > 0 && !t.better { // a first answer is not held against anybody
+			view.NotKept = append(view.NotKept, fmt.Sprintf("%s: %s. %s", words.Asks(n.Question), words.School(n.Question, n.Answer), says[n.Question]))
 		}
 	}
 	for _, q := range method.Questions {
@@ -215,7 +215,7 @@ func (t *trip) loadDetail() string {
 	if v.DividerOpen {
 		said = append(said, "With the divider open.")
 	}
-	if v.CutShort {
+	if v.CutShort && !t.better {
 		said = append(said, "The search was stopped; this is the best so far.")
 	}
 	return strings.Join(said, " ")

@@ -107,14 +107,14 @@ var leftOutWords = map[string]string{
 // schoolWords say which choice of the packer's school a plan does not follow, or what it changes nothing about; and
 // what would keep it.
 var schoolWords = map[string]string{
-	"load.school-lies":          "%s: in the %s",
+	"load.school-lies":          "%s in the %s",
 	"load.school-nothing":       "no such thing is on the list, so it changes nothing",
 	"load.school-nothing-out":   "nothing is carried outside, so it changes nothing",
 	"load.school-no-vessel":     "no such vessel is on the list",
-	"load.school-height":        "%s: its middle is at %s, the band is %s to %s",
-	"load.school-under":         "%s: under %s",
-	"load.school-lower":         "%s: at the foot, below %s",
-	"load.school-at-spine":      "%s: against the spine",
+	"load.school-height":        "%s with its middle at %s, where the band is %s to %s",
+	"load.school-under":         "%s under %s",
+	"load.school-lower":         "%s at the foot, below %s",
+	"load.school-at-spine":      "%s against the spine",
 	"load.school-off-spine":     "none of the heavy things touches the spine",
 	"load.school-only-loose":    "less goes in with a compression sack, which is a stiff lump",
 	"load.school-unpin":         "taking the pin out",

@@ -351,27 +351,46 @@ func (c *cutaway) ghosts(left, right float64, v perspective) {
 	}
 }
 
-// contents draws what lies in a zone and says how high it reaches.
-func (c *cutaway) contents(z *rucksack.Zone, f frame, v perspective) (topCm float64) {
+// contents draws what lies in a zone. What stands out of a pocket stands beside the rest, above its rim; a roll on
+// straps across the pack is seen end-on.
+func (c *cutaway) contents(z *rucksack.Zone, f frame, v perspective) {
 	things := c.byZone[z.ID]
 	if len(things) == 0 {
-		return f.z
+		return
 	}
 	litres := 0.0
 	for _, t := range things {
 		litres += t.litres
 	}
-	area := max(c.capacity(z), litres) * 1000 / f.dz
-	for _, cell := range rows(things, f.du, area, v.View == FromBehind) {
+	room := max(c.capacity(z), litres)
+	var lying []stuffing
+	for _, t := range things {
+		if t.entry.OutCm <= 0 {
+			lying = append(lying, t)
+			continue
+		}
+		wide := f.du * t.litres / room
+		c.named(t, v.u0+f.u*v.k, v.foot-(f.z+f.dz+t.entry.OutCm)*v.k, wide*v.k, (f.dz+t.entry.OutCm)*v.k, v)
+		f.u, f.du, room = f.u+wide, f.du-wide, room-t.litres
+	}
+	across := z.Kind == rucksack.Straps && (z.Face == "top" || z.Face == "bottom")
+	for _, cell := range rows(lying, f.du, room*1000/f.dz, v.View == FromBehind) {
 		x, y := v.u0+(f.u+cell.u)*v.k, v.foot-(f.z+cell.v+cell.dv)*v.k
 		w, h := cell.du*v.k, cell.dv*v.k
-		c.thing(cell.stuffing, x, y, w, h)
-		if v.named {
-			c.name(cell.stuffing, x, y, w, h)
+		if shape := cell.entry.Piece.Shape; across && shape.Round() {
+			d := min(shape.DiameterCm*v.k, w)
+			x, y, w, h = x+(w-d)/2, y+(h-d)/2, d, d
 		}
-		topCm = max(topCm, f.z+cell.v+cell.dv)
+		c.named(cell.stuffing, x, y, w, h, v)
 	}
-	return topCm
+}
+
+// named draws a thing and, where a view names them, its name.
+func (c *cutaway) named(t stuffing, x, y, w, h float64, v perspective) {
+	c.thing(t, x, y, w, h)
+	if v.named {
+		c.name(t, x, y, w, h)
+	}
 }
 
 // capacity is the litres of a zone after what draws on it.
@@ -394,7 +413,10 @@ func numbered(t stuffing, w, h float64) bool { return h >= 13 && w >= stepWidth(
 func (c *cutaway) thing(t stuffing, x, y, w, h float64) {
 	piece := t.entry.Piece
 	round := min(w/2, h/2, 5)
-	if piece.Shape.Rigid() {
+	switch endOn := piece.Shape.Round() && math.Abs(w-h) < 0.01; {
+	case endOn:
+		round = w / 2
+	case piece.Shape.Rigid():
 		round = min(w/2, h/2, 1)
 	}
 	class := "thing"

@@ -2,7 +2,11 @@ package draw
 
 import (
 	"encoding/xml"
+	"maps"
 	"math"
+	"regexp"
+	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -88,6 +92,7 @@ func TestCutawayIsWellFormed(t *testing.T) {
 	require.NoError(t, err)
 	plan := load.Make(&b.Task, load.Options{Seed: 1, Quick: true})
 	scene := Scene{Pack: &b.Task.Pack, Plan: plan, Plane: -1, System: unit.Metric, Name: func(p *load.Placement) string { return p.Piece.Name }}
+	seen := map[string]bool{}
 	for _, view := range Views {
 		for _, plane := range []float64{-1, 0, 0.5, 1} {
 			scene.View, scene.Plane = view, plane
@@ -96,7 +101,16 @@ func TestCutawayIsWellFormed(t *testing.T) {
 			assert.NotContains(t, string(d.SVG), "Inf")
 			assert.NoError(t, xml.Unmarshal([]byte(d.SVG), new(struct{ XMLName xml.Name })))
 			shown := strings.Count(string(d.SVG), `class="thing`)
+			assert.Positive(t, shown)
+			for _, found := range regexp.MustCompile(`data-item="([^"]+)"`).FindAllStringSubmatch(string(d.SVG), -1) {
+				seen[found[1]] = true
+			}
 			assert.LessOrEqual(t, shown+len(d.Missed), len(plan.Placed))
+		}
+	}
+	for i := range plan.Placed {
+		if p := &plan.Placed[i]; p.Inside == "" && p.VolumeL > 1 {
+			assert.True(t, seen[p.Piece.ID], "%s is seen in some view", p.Piece.ID)
 		}
 	}
 	assert.False(t, math.IsNaN(plan.FillCm))
@@ -110,4 +124,42 @@ func BenchmarkCutaway(b *testing.B) {
 	for b.Loop() {
 		Cutaway(scene)
 	}
+}
+
+// What stands out of a pocket is drawn standing out of it: two things beside each other are as high as their pocket and
+// what they stand out. A roll under the pack is seen end-on from the side.
+func TestWhatStandsOutIsSeen(t *testing.T) {
+	t.Parallel()
+	b, err := bundle.Read(demo.LoneWalker)
+	require.NoError(t, err)
+	b.Task.Method.Mat = "bottom"
+	for i := range b.Task.Pack.Zones {
+		if z := &b.Task.Pack.Zones[i]; z.Kind == "side" {
+			z.SizeCm[2] = 17
+		}
+	}
+	plan := load.Make(&b.Task, load.Options{Seed: 1, Quick: true})
+	out := map[string]float64{}
+	for _, p := range plan.Placed {
+		if p.OutCm > 0 {
+			out[p.Piece.ID] = p.OutCm
+		}
+	}
+	require.GreaterOrEqual(t, len(out), 2, "more than one stands out")
+	behind := string(Cutaway(Scene{Pack: &b.Task.Pack, Plan: plan, View: FromBehind, Plane: -1, System: unit.Metric, Name: func(p *load.Placement) string { return p.Piece.Name }}).SVG)
+	height := func(id string) float64 {
+		found := regexp.MustCompile(`data-item="` + id + `"[^>]*><rect[^>]* height="([0-9.]+)"`).FindStringSubmatch(behind)
+		require.NotNil(t, found, id)
+		h, err := strconv.ParseFloat(found[1], 64)
+		require.NoError(t, err)
+		return h + 0.8
+	}
+	ids := slices.Sorted(maps.Keys(out))
+	assert.InEpsilon(t, (17+out[ids[0]])/(17+out[ids[1]]), height(ids[0])/height(ids[1]), 0.01)
+
+	side := string(Cutaway(Scene{Pack: &b.Task.Pack, Plan: plan, View: FromSide, Plane: -1, System: unit.Metric, Name: func(p *load.Placement) string { return p.Piece.Name }}).SVG)
+	roll := regexp.MustCompile(`data-item="foam-mat"[^>]*><rect[^>]* width="([0-9.]+)" height="([0-9.]+)" rx="([0-9.]+)"`).FindStringSubmatch(side)
+	require.NotNil(t, roll)
+	assert.Equal(t, roll[1], roll[2])
+	assert.NotEqual(t, "1", roll[3], "round")
 }

@@ -24,6 +24,9 @@ func (c *cutaway) extent(view View) (from, to, low, high float64) {
 		}
 		from, to = min(from, f.u), max(to, f.u+f.du)
 		low, high = min(low, f.z), max(high, f.z+f.dz+1)
+		for _, t := range c.byZone[z.ID] {
+			high = max(high, f.z+f.dz+t.entry.OutCm+1)
+		}
 	}
 	return from, to, low, high
 }
