@@ -22,10 +22,10 @@ test: need
 need:
 	@bash scripts/need.sh
 
-## lint: formatting, comments within 120 characters, vet and staticcheck
+## lint: formatting, lines within 120 characters but for those with a text in them, vet and staticcheck
 lint:
 	@unformatted=$$(gofmt -l .); if [ -n "$$unformatted" ]; then echo "gofmt wants changes in:"; echo "$$unformatted"; exit 1; fi
-	@long=$$(git ls-files '*.go' | xargs awk 'length($$0) > 120 && /^[ \t]*\/\// {print FILENAME ": " FNR}'); if [ -n "$$long" ]; then echo "comments over 120 characters:"; echo "$$long"; exit 1; fi
+	@long=$$(git ls-files '*.go' | xargs awk 'length($$0) > 120 && (!/["`]/ || /^[ \t]*\/\//) {print FILENAME ": " FNR}' | grep -v "^store/migrations.go\|^internal/campaign/calibration_test.go"); if [ -n "$$long" ]; then echo "lines over 120 characters:"; echo "$$long"; exit 1; fi
 	$(GO) vet ./...
 	$(GO) run $(STATICCHECK) ./...
 

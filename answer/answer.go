@@ -197,8 +197,10 @@ type Cells struct {
 func Of(j *verdict.Judged, assumed []string, system unit.System) *Answer {
 	plan := j.Plan
 	a := &Answer{
-		Format: "tornister-plan", Version: 1, Verdict: VerdictOf(plan), Zones: []Zone{}, Load: []Load{}, Rolls: []Roll{}, LeftOut: []LeftOut{},
-		Barriers: []Barrier{}, Hollows: []Hollow{}, Broken: []Broken{}, NotKept: []NotKept{}, Assumed: append([]string{}, assumed...),
+		Format: "tornister-plan", Version: 1, Verdict: VerdictOf(plan), Zones: []Zone{}, Load: []Load{}, Rolls: []Roll{},
+		LeftOut:  []LeftOut{},
+		Barriers: []Barrier{}, Hollows: []Hollow{}, Broken: []Broken{}, NotKept: []NotKept{},
+		Assumed: append([]string{}, assumed...),
 	}
 	for i := range j.Checks {
 		a.Checks = append(a.Checks, CheckOf(&j.Checks[i], system))
@@ -224,7 +226,8 @@ func Of(j *verdict.Judged, assumed []string, system unit.System) *Answer {
 		a.Broken = append(a.Broken, Broken{b.Rule, b.Items, words.Say(b.Why, system)})
 	}
 	for _, n := range plan.NotKept() {
-		a.NotKept = append(a.NotKept, NotKept{n.Question, n.Answer, append([]string{}, n.Items...), words.Say(n.Why, system), words.Say(n.Would, system)})
+		a.NotKept = append(a.NotKept,
+			NotKept{n.Question, n.Answer, append([]string{}, n.Items...), words.Say(n.Why, system), words.Say(n.Would, system)})
 	}
 	for _, h := range plan.Hollows {
 		a.Hollows = append(a.Hollows, Hollow{rounded(h.Litres, 3), at(h.AtCm)})
@@ -307,7 +310,8 @@ func Sentence(v Verdict, leftOut int, system unit.System) string {
 	case sure < probableShare:
 		return fmt.Sprintf("It may not fit: it closed in only %.0f of 100 tries with its litres as they may be.", 100*sure)
 	case sure < sureShare:
-		return fmt.Sprintf("It probably fits, %s: it closed in %.0f of 100 tries with its litres as they may be.", how(v), 100*sure)
+		return fmt.Sprintf("It probably fits, %s: it closed in %.0f of 100 tries with its litres as they may be.", how(v),
+			100*sure)
 	case v.State == load.Crammed:
 		return fmt.Sprintf("It just fits, %s.", how(v))
 	}
@@ -328,8 +332,9 @@ func how(v Verdict) string {
 }
 
 func zone(z *load.ZoneFill) Zone {
-	found := Zone{ID: z.Zone.ID, State: z.State, NeedLooseL: rounded(z.NeedLooseL, 3), NeedTightL: rounded(z.NeedTightL, 3),
-		CapacityL: rounded(z.CapacityL, 3), HollowL: rounded(z.HollowL, 3), Items: []string{}}
+	found := Zone{ID: z.Zone.ID, State: z.State, NeedLooseL: rounded(z.NeedLooseL, 3),
+		NeedTightL: rounded(z.NeedTightL, 3),
+		CapacityL:  rounded(z.CapacityL, 3), HollowL: rounded(z.HollowL, 3), Items: []string{}}
 	for _, p := range z.Pieces {
 		if !slices.Contains(found.Items, p.ID) {
 			found.Items = append(found.Items, p.ID)
@@ -365,7 +370,8 @@ func barrier(b *dry.Barrier) Barrier {
 // CellsOf codes the trial packing of a plan.
 func CellsOf(plan *load.Plan) *Cells {
 	solid := plan.Cells.Solid
-	c := &Cells{OriginCm: solid.Origin, CellCm: solid.CellCm, Size: [3]int(solid.Size), Owner: []string{}, Piece: []int{}, Runs: [][2]int{}}
+	c := &Cells{OriginCm: solid.Origin, CellCm: solid.CellCm, Size: [3]int(solid.Size), Owner: []string{},
+		Piece: []int{}, Runs: [][2]int{}}
 	for _, p := range plan.Cells.Things {
 		c.Owner = append(c.Owner, p.ID)
 		c.Piece = append(c.Piece, verdict.NumberOf(p))

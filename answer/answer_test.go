@@ -67,7 +67,8 @@ func TestLoneWalker(t *testing.T) {
 		mass += bagOf(t, b, barrier.Bag).MassG
 	}
 	assert.InDelta(t, mass, a.Balance.MassG, 1, "nothing weighed twice or not at all")
-	assert.Equal(t, verdict.Look, check(t, a, "weight").State, "26 % of body mass is above the usual quarter (common practice)")
+	assert.Equal(t, verdict.Look, check(t, a, "weight").State,
+		"26 % of body mass is above the usual quarter (common practice)")
 	assert.Equal(t, verdict.Settled, check(t, a, "reach").State)
 	assert.Equal(t, "all dry", check(t, a, "dry").Figure)
 	in := map[string]string{}
@@ -125,7 +126,8 @@ func TestSafeNamesWhatThereIsOnlyOneOf(t *testing.T) {
 
 func TestSentences(t *testing.T) {
 	t.Parallel()
-	assert.Equal(t, "It fits, squeezed a third of the way.", answer.Sentence(answer.Verdict{Fits: true, State: load.Squeezed, Squeeze: 0.31}, 0, unit.Metric))
+	assert.Equal(t, "It fits, squeezed a third of the way.",
+		answer.Sentence(answer.Verdict{Fits: true, State: load.Squeezed, Squeeze: 0.31}, 0, unit.Metric))
 	assert.Equal(t, "It does not fit: 4.2 L too much.", answer.Sentence(answer.Verdict{OverL: 4.2}, 3, unit.Metric))
 	assert.Equal(t, "It does not fit: 256 cu in too much.", answer.Sentence(answer.Verdict{OverL: 4.2}, 3, unit.Customary))
 	for share, want := range map[float64]string{
@@ -157,7 +159,8 @@ func TestTheUnitsChangeWordsOnly(t *testing.T) {
 			assert.NotRegexp(t, metric, text)
 		}
 		assert.Equal(t, len(texts(a)), len(said))
-		a.Checks, a.Load, a.LeftOut, a.Broken, a.NotKept = other.Checks, other.Load, other.LeftOut, other.Broken, other.NotKept
+		a.Checks, a.Load, a.LeftOut = other.Checks, other.Load, other.LeftOut
+		a.Broken, a.NotKept = other.Broken, other.NotKept
 		assert.Equal(t, a, other)
 	}
 }

@@ -26,7 +26,8 @@ import (
 func anyTask(t *testing.T, seed int) *load.Task {
 	r := rand.New(rand.NewPCG(uint64(seed), 7))
 	packs := demo.Packs()
-	b, err := bundle.Read(fmt.Appendf(nil, `{"format":"tornister","version":1,"pack":%s,"items":[]}`, packs[seed%len(packs)].JSON))
+	b, err := bundle.Read(fmt.Appendf(nil, `{"format":"tornister","version":1,"pack":%s,"items":[]}`,
+		packs[seed%len(packs)].JSON))
 	require.NoError(t, err)
 	task := &b.Task
 	for i := range 4 + r.IntN(30) {
@@ -34,12 +35,14 @@ func anyTask(t *testing.T, seed int) *load.Task {
 		if k.Shape.Litres(1) > 6 && r.IntN(4) > 0 {
 			continue // else hardly any kit would fit
 		}
-		task.Items = append(task.Items, kit.Item{ID: fmt.Sprintf("%s-%d", k.ID, i), Name: k.Name, Kind: k.ID, Group: k.Group, Count: 1 + r.IntN(8)/6, MassG: k.MassG, Shape: k.Shape,
+		task.Items = append(task.Items, kit.Item{ID: fmt.Sprintf("%s-%d", k.ID, i), Name: k.Name, Kind: k.ID,
+			Group: k.Group, Count: 1 + r.IntN(8)/6, MassG: k.MassG, Shape: k.Shape,
 			Carry: kit.Pack, Use: k.Use, Water: k.Water, Traits: k.Traits, Functions: k.Functions, Consumable: k.Consumable})
 	}
 	task.Bags = []dry.Bag{{ID: "liner", Name: "Liner", Kind: "liner", VolumeL: 90, MassG: 90}}
 	for i := range r.IntN(6) {
-		bag := dry.Bag{ID: fmt.Sprint("bag-", i), Name: fmt.Sprint("Bag ", i), Kind: "dry-bag", VolumeL: []float64{1, 2, 4, 8, 13, 20}[r.IntN(6)], MassG: 50}
+		bag := dry.Bag{ID: fmt.Sprint("bag-", i), Name: fmt.Sprint("Bag ", i), Kind: "dry-bag",
+			VolumeL: []float64{1, 2, 4, 8, 13, 20}[r.IntN(6)], MassG: 50}
 		if r.IntN(4) == 0 {
 			bag.For = "wet"
 		}
@@ -202,10 +205,16 @@ func verify(t *testing.T, at string, task *load.Task, a *answer.Answer) {
 			if pin.Zone != "" {
 				assert.Equal(t, pin.Zone, l.Zone, "%s: pinned", at)
 			}
-			kept := (pin.Place == 0 || turns[l.Zone] >= pin.Place && turns[l.Zone] < pin.Place+items[l.Item].Count) && (pin.Lane == load.Full || l.BoxCm == nil || l.Lane == pin.Lane)
-			said := slices.ContainsFunc(a.Broken, func(b answer.Broken) bool { return b.Rule == "pin" && slices.Contains(b.Items, pin.Item) })
-			fewer := !slices.ContainsFunc(a.Load, func(o answer.Load) bool { return o.Step > l.Step && o.Zone == l.Zone && o.Inside == "" }) // it is the last, and there are not so many turns
-			assert.True(t, kept || said || fewer, "%s: a pin that is not kept is said: %v, turn %d, %s", at, pin, turns[l.Zone], l.Lane)
+			kept := (pin.Place == 0 || turns[l.Zone] >= pin.Place && turns[l.Zone] < pin.Place+items[l.Item].Count) &&
+				(pin.Lane == load.Full || l.BoxCm == nil || l.Lane == pin.Lane)
+			said := slices.ContainsFunc(a.Broken,
+				func(b answer.Broken) bool { return b.Rule == "pin" && slices.Contains(b.Items, pin.Item) })
+			fewer := !slices.ContainsFunc(a.Load, func(o answer.Load) bool {
+				return o.Step > l.Step && o.Zone == l.Zone &&
+					o.Inside == ""
+			}) // it is the last, and there are not so many turns
+			assert.True(t, kept || said || fewer, "%s: a pin that is not kept is said: %v, turn %d, %s", at, pin,
+				turns[l.Zone], l.Lane)
 		}
 	}
 }

@@ -60,7 +60,8 @@ type Doc map[string]any
 // Read parses and checks a bundle. The error is of type Problems when the input is at fault.
 func Read(data []byte) (*Bundle, error) {
 	if len(data) > MaxBytes {
-		return nil, problem("", fmt.Sprintf("larger than %d MB", MaxBytes>>20), "a bundle describes one pack and one kit; split the file")
+		return nil, problem("", fmt.Sprintf("larger than %d MB", MaxBytes>>20),
+			"a bundle describes one pack and one kit; split the file")
 	}
 	data = bytes.TrimPrefix(data, byteOrderMark)
 	if err := scan(data); err != nil {
@@ -116,7 +117,8 @@ func FromDoc(doc Doc) (*Bundle, error) {
 // refuseEarly refuses what would be slow to check in full.
 func refuseEarly(doc Doc) error {
 	if format, ok := doc["format"]; ok && format != "tornister" {
-		return problem("/format", fmt.Sprintf("%q is not this format", clip(fmt.Sprint(format))), `a bundle says "format": "tornister"`)
+		return problem("/format", fmt.Sprintf("%q is not this format", clip(fmt.Sprint(format))),
+			`a bundle says "format": "tornister"`)
 	}
 	for key, limit := range map[string]int{"items": MaxItems, "bags": 100, "pins": 1000} {
 		if list, ok := doc[key].([]any); ok && len(list) > limit {

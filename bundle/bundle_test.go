@@ -40,7 +40,8 @@ func TestMinimalListsWhatItAssumes(t *testing.T) {
 // A name of a kind is enough: the rest is our estimate and said so.
 func TestKindAloneIsEnough(t *testing.T) {
 	t.Parallel()
-	b, err := bundle.Read([]byte(broken(`"mass_g":900,"shape":{"kind":"soft","loose_l":10,"tight_l":6}`, `"kind":"down-sleeping-bag"`)))
+	b, err := bundle.Read([]byte(broken(`"mass_g":900,"shape":{"kind":"soft","loose_l":10,"tight_l":6}`,
+		`"kind":"down-sleeping-bag"`)))
 	require.NoError(t, err)
 	assert.Equal(t, 950.0, b.Task.Items[0].MassG)
 	assert.Equal(t, kit.Guess, b.Task.Items[0].Measured)
@@ -67,19 +68,24 @@ func TestRefusalsNamePlaceAndMend(t *testing.T) {
 		"tight over loose":  {broken(`"tight_l":6`, `"tight_l":60`), "/items/0/shape/tight_l", "tight is the smaller"},
 		"zero size":         {broken("[28,18,45]", "[28,0,45]"), "/pack/zones/0/size_cm/1", "more than 0"},
 		"half a centimetre": {broken("[28,18,45]", "[28,0.5,45]"), "/pack/zones/0/size_cm/1", "at least 3 cm"},
-		"too few litres":    {broken(`"size_cm":[28,18,45]`, `"size_cm":[28,18,45],"volume_l":7`), "/pack/zones/0/volume_l", "7 L is too little for 28 × 18 × 45 cm, which make 22.7 L"},
-		"too many litres":   {broken(`"size_cm":[28,18,45]`, `"size_cm":[28,18,45],"volume_l":35`), "/pack/zones/0/volume_l", "35 L do not go into 28 × 18 × 45 cm"},
-		"hardly any litres": {broken(`"size_cm":[28,18,45]`, `"size_cm":[28,18,45],"volume_l":1e-9`), "/pack/zones/0/volume_l", "too little for"},
-		"next to nothing":   {broken(`"size_cm":[28,18,45]`, `"volume_l":1e-9`), "/pack/zones/0/volume_l", "too little for the body"},
-		"a house":           {broken("[28,18,45]", "[190,190,190]"), "/pack/zones/0/size_cm", "at most 300 L"},
-		"no body":           {broken(`"kind":"body"`, `"kind":"lid"`), "/pack/zones", "exactly one"},
-		"unknown word":      {broken(`"kind":"cylinder"`, `"kind":"sphere"`), "/items/1/shape/kind", "box, cylinder, lump"},
-		"pin to nothing":    {broken(`"items"`, `"pins":[{"item":"pot","zone":"attic"}],"items"`), "/pins/0/zone", "name a zone: body"},
-		"pin of nothing":    {broken(`"items"`, `"pins":[{"item":"pan"}],"items"`), "/pins/0/item", "not in the kit"},
-		"nest in a bag":     {broken(`"name":"Pot"`, `"name":"Pot","nest_in":"bag"`), "/items/1/nest_in", "vessel"},
-		"control letters":   {broken(`"Pot"`, `"P\u0000t"`), "/items/1/name", "control characters"},
-		"deep nesting":      {strings.Repeat("[", 100000), strings.Repeat("/0", 24), "25 deep"},
-		"nothing at all":    {``, "", "not JSON"},
+		"too few litres": {broken(`"size_cm":[28,18,45]`, `"size_cm":[28,18,45],"volume_l":7`), "/pack/zones/0/volume_l",
+			"7 L is too little for 28 × 18 × 45 cm, which make 22.7 L"},
+		"too many litres": {broken(`"size_cm":[28,18,45]`, `"size_cm":[28,18,45],"volume_l":35`),
+			"/pack/zones/0/volume_l", "35 L do not go into 28 × 18 × 45 cm"},
+		"hardly any litres": {broken(`"size_cm":[28,18,45]`, `"size_cm":[28,18,45],"volume_l":1e-9`),
+			"/pack/zones/0/volume_l", "too little for"},
+		"next to nothing": {broken(`"size_cm":[28,18,45]`, `"volume_l":1e-9`), "/pack/zones/0/volume_l",
+			"too little for the body"},
+		"a house":      {broken("[28,18,45]", "[190,190,190]"), "/pack/zones/0/size_cm", "at most 300 L"},
+		"no body":      {broken(`"kind":"body"`, `"kind":"lid"`), "/pack/zones", "exactly one"},
+		"unknown word": {broken(`"kind":"cylinder"`, `"kind":"sphere"`), "/items/1/shape/kind", "box, cylinder, lump"},
+		"pin to nothing": {broken(`"items"`, `"pins":[{"item":"pot","zone":"attic"}],"items"`), "/pins/0/zone",
+			"name a zone: body"},
+		"pin of nothing":  {broken(`"items"`, `"pins":[{"item":"pan"}],"items"`), "/pins/0/item", "not in the kit"},
+		"nest in a bag":   {broken(`"name":"Pot"`, `"name":"Pot","nest_in":"bag"`), "/items/1/nest_in", "vessel"},
+		"control letters": {broken(`"Pot"`, `"P\u0000t"`), "/items/1/name", "control characters"},
+		"deep nesting":    {strings.Repeat("[", 100000), strings.Repeat("/0", 24), "25 deep"},
+		"nothing at all":  {``, "", "not JSON"},
 	} {
 		_, err := bundle.Read([]byte(c.text))
 		var problems bundle.Problems
@@ -96,7 +102,8 @@ func TestTooManyAndTooLarge(t *testing.T) {
 	for i := range lines {
 		lines[i] = fmt.Sprintf(`{"id":"i%d"}`, i)
 	}
-	_, err := bundle.Read([]byte(`{"format":"tornister","version":1,"pack":{},"items":[` + strings.Join(lines, ",") + `]}`))
+	_, err := bundle.Read([]byte(`{"format":"tornister","version":1,"pack":{},"items":[` + strings.Join(lines,
+		",") + `]}`))
 	assert.ErrorContains(t, err, "100000 entries")
 	_, err = bundle.Read(make([]byte, bundle.MaxBytes+1))
 	assert.ErrorContains(t, err, "larger than 8 MB")
@@ -189,8 +196,10 @@ func TestPlacesAreNamed(t *testing.T) {
 	t.Parallel()
 	b, err := bundle.Read([]byte(minimal))
 	require.NoError(t, err)
-	for pointer, want := range map[string]string{"/items/1/mass_g": "Pot (/items/1/mass_g)", "/pack/zones/0/size_cm/1": "body (/pack/zones/0/size_cm/1)",
-		"/pack/mass_g": "Plain bag (/pack/mass_g)", "/trip/days": "/trip/days", "/items/9/mass_g": "/items/9/mass_g", "": ""} {
+	for pointer, want := range map[string]string{"/items/1/mass_g": "Pot (/items/1/mass_g)",
+		"/pack/zones/0/size_cm/1": "body (/pack/zones/0/size_cm/1)",
+		"/pack/mass_g":            "Plain bag (/pack/mass_g)", "/trip/days": "/trip/days", "/items/9/mass_g": "/items/9/mass_g",
+		"": ""} {
 		assert.Equal(t, want, b.Doc.Place(pointer))
 	}
 }

@@ -45,7 +45,8 @@ func (c *checker) unique(list []map[string]any, at string) map[string]bool {
 	for i, o := range list {
 		id, _ := o["id"].(string)
 		if seen[id] {
-			c.report(pointer2(at, i)+"/id", fmt.Sprintf("the id %q stands twice", id), "give each its own id, or use count for equal things")
+			c.report(pointer2(at, i)+"/id", fmt.Sprintf("the id %q stands twice", id),
+				"give each its own id, or use count for equal things")
 		}
 		seen[id] = true
 	}
@@ -70,12 +71,14 @@ func (c *checker) pack() {
 		if draws, ok := z["draws_on"].(map[string]any); ok {
 			target, _ := draws["zone"].(string)
 			if !c.zones[target] || target == z["id"] {
-				c.report(at+"/draws_on/zone", fmt.Sprintf("%q is no other zone of this pack", target), "name a zone: "+names(c.zones))
+				c.report(at+"/draws_on/zone", fmt.Sprintf("%q is no other zone of this pack", target),
+					"name a zone: "+names(c.zones))
 			}
 		}
 	}
 	if kinds["body"] != 1 {
-		c.report("/pack/zones", fmt.Sprintf("has %d zones of kind body", kinds["body"]), "a pack has exactly one; describe what else it has as bottom or pockets")
+		c.report("/pack/zones", fmt.Sprintf("has %d zones of kind body", kinds["body"]),
+			"a pack has exactly one; describe what else it has as bottom or pockets")
 	}
 	if kinds["bottom"] > 1 {
 		c.report("/pack/zones", fmt.Sprintf("has %d zones of kind bottom", kinds["bottom"]), "a pack has at most one")
@@ -99,22 +102,27 @@ const (
 func (c *checker) room(zone map[string]any, at string) {
 	size, litres := numbers(zone["size_cm"]), zone["volume_l"]
 	if kind, _ := zone["kind"].(string); len(size) != 3 {
-		if v, given := number(litres); given && (kind == "body" || kind == "bottom") && slices.Min(sides(kind, v)) < leastSideCm {
-			c.report(at+"/volume_l", fmt.Sprintf("%v L is too little for the %s", litres, kind), "give its litres; a body of 3 L is a small one")
+		if v, given := number(litres); given && (kind == "body" || kind == "bottom") &&
+			slices.Min(sides(kind, v)) < leastSideCm {
+			c.report(at+"/volume_l", fmt.Sprintf("%v L is too little for the %s", litres, kind),
+				"give its litres; a body of 3 L is a small one")
 		}
 		return
 	}
 	if zone["kind"] == "body" || zone["kind"] == "bottom" {
 		for axis, side := range size {
 			if side < leastSideCm {
-				c.report(fmt.Sprintf("%s/size_cm/%d", at, axis), fmt.Sprintf("%v cm is too little for the %s", side, zone["kind"]), fmt.Sprintf("give at least %d cm; sizes are in centimetres", leastSideCm))
+				c.report(fmt.Sprintf("%s/size_cm/%d", at, axis),
+					fmt.Sprintf("%v cm is too little for the %s", side, zone["kind"]),
+					fmt.Sprintf("give at least %d cm; sizes are in centimetres", leastSideCm))
 				return
 			}
 		}
 	}
 	box := unit.BoxL(size[0], size[1], size[2])
 	if box > mostL && zone["kind"] != "straps" {
-		c.report(at+"/size_cm", fmt.Sprintf("%s make %.4g L", unit.Metric.Size(size...), box), fmt.Sprintf("a zone has at most %d L; sizes are in centimetres", mostL))
+		c.report(at+"/size_cm", fmt.Sprintf("%s make %.4g L", unit.Metric.Size(size...), box),
+			fmt.Sprintf("a zone has at most %d L; sizes are in centimetres", mostL))
 		return
 	}
 	v, given := number(litres)
@@ -126,7 +134,8 @@ func (c *checker) room(zone map[string]any, at string) {
 		wrong = "%v L is too little for %s, which make %.3g L"
 	}
 	if wrong != "" {
-		c.report(at+"/volume_l", fmt.Sprintf(wrong, litres, unit.Metric.Size(size...), box), "measure again, or leave one of the two out and the other follows")
+		c.report(at+"/volume_l", fmt.Sprintf(wrong, litres, unit.Metric.Size(size...), box),
+			"measure again, or leave one of the two out and the other follows")
 	}
 }
 
@@ -148,7 +157,8 @@ func (c *checker) items() {
 		c.count[id] = n
 		if date, _ := it["expires"].(string); date != "" {
 			if _, err := time.Parse(time.DateOnly, date); err != nil {
-				c.report(pointer2("/items", i)+"/expires", fmt.Sprintf("%q is no day of the calendar", date), "write a date as YYYY-MM-DD")
+				c.report(pointer2("/items", i)+"/expires", fmt.Sprintf("%q is no day of the calendar", date),
+					"write a date as YYYY-MM-DD")
 			}
 		}
 		pieces += n
@@ -167,7 +177,8 @@ func (c *checker) items() {
 	for i, it := range items {
 		in, _ := it["nest_in"].(string)
 		if in != "" && (!vessels[in] || in == it["id"]) {
-			c.report(pointer2("/items", i)+"/nest_in", fmt.Sprintf("%q is no vessel or bag of this kit", in), "name an item whose shape kind is vessel or whose kind is kit-bag, or leave it empty")
+			c.report(pointer2("/items", i)+"/nest_in", fmt.Sprintf("%q is no vessel or bag of this kit", in),
+				"name an item whose shape kind is vessel or whose kind is kit-bag, or leave it empty")
 		}
 		if in != "" && it["kind"] == kit.KitBag {
 			c.report(pointer2("/items", i)+"/nest_in", "a bag lies in a bag or vessel", "give each bag a place of its own")
@@ -189,7 +200,8 @@ func (c *checker) shape(s map[string]any, at string) {
 			c.report(at, "a soft thing has neither loose_l nor tight_l", "give one of them; the other is guessed")
 		}
 		if l && t && tight > loose {
-			c.report(at+"/tight_l", fmt.Sprintf("%v L tight is more than %v L loose", s["tight_l"], s["loose_l"]), "tight is the smaller of the two")
+			c.report(at+"/tight_l", fmt.Sprintf("%v L tight is more than %v L loose", s["tight_l"], s["loose_l"]),
+				"tight is the smaller of the two")
 		}
 	case "box", "flat":
 		if !has("size_cm") {
@@ -220,7 +232,8 @@ func (c *checker) inner(s map[string]any, kind, at string) {
 	}
 	key := map[string]string{"lump": "volume_l", "vessel": "inside_l"}[kind]
 	if v, ok := number(s[key]); ok && v > outside*1.001 {
-		c.report(at+"/"+key, fmt.Sprintf("%v L is more than the outside, %.2f L", s[key], outside), "measure again: the inside is smaller than the outside")
+		c.report(at+"/"+key, fmt.Sprintf("%v L is more than the outside, %.2f L", s[key], outside),
+			"measure again: the inside is smaller than the outside")
 	}
 }
 
@@ -257,10 +270,12 @@ func (c *checker) trip() {
 			return
 		}
 		if days != 0 && days != span {
-			c.report("/trip/days", fmt.Sprintf("says %d days, but from start to end it is %d", days, span), "leave days out, or mend start or end")
+			c.report("/trip/days", fmt.Sprintf("says %d days, but from start to end it is %d", days, span),
+				"leave days out, or mend start or end")
 		}
 		if n, ok := number(raw["nights"]); ok && int(n) != nights {
-			c.report("/trip/nights", fmt.Sprintf("says %d nights, but from start to end it is %d", int(n), nights), "leave nights out, or mend start or end")
+			c.report("/trip/nights", fmt.Sprintf("says %d nights, but from start to end it is %d", int(n), nights),
+				"leave nights out, or mend start or end")
 		}
 		days = span
 	}
@@ -269,10 +284,12 @@ func (c *checker) trip() {
 		at := pointer2("/trip/legs", i)
 		day, _ := number(leg["day"])
 		if days > 0 && int(day) > days {
-			c.report(at+"/day", fmt.Sprintf("day %d of a trip of %d days", int(day), days), "give a day of the trip, or make the trip longer")
+			c.report(at+"/day", fmt.Sprintf("day %d of a trip of %d days", int(day), days),
+				"give a day of the trip, or make the trip longer")
 		}
 		if int(day) < before {
-			c.report(at+"/day", fmt.Sprintf("day %d comes after day %d", int(day), before), "put the legs in the order they are walked")
+			c.report(at+"/day", fmt.Sprintf("day %d comes after day %d", int(day), before),
+				"put the legs in the order they are walked")
 		}
 		before = int(day)
 	}
@@ -289,7 +306,8 @@ func (c *checker) pins() {
 		if c.count[item] == 0 {
 			c.report(at+"/item", fmt.Sprintf("%q is not in the kit", item), "name an item's id, or take the pin out")
 		} else if piece, ok := number(p["piece"]); ok && int(piece) > c.count[item] {
-			c.report(at+"/piece", fmt.Sprintf("there are only %d of %q", c.count[item], item), "give a smaller piece number, or a larger count")
+			c.report(at+"/piece", fmt.Sprintf("there are only %d of %q", c.count[item], item),
+				"give a smaller piece number, or a larger count")
 		}
 		if zone, ok := p["zone"].(string); ok && !c.zones[zone] {
 			c.report(at+"/zone", fmt.Sprintf("the pack has no zone %q", zone), "name a zone: "+names(c.zones))
@@ -307,7 +325,8 @@ func names(set map[string]bool) string {
 }
 
 // foreignUnits are suffixes by which a quantity may be given in a unit that the format does not use.
-var foreignUnits = []string{"g", "kg", "mg", "lb", "lbs", "oz", "l", "ml", "cl", "cm3", "in3", "cm", "mm", "m", "in", "ft", "c", "f", "k"}
+var foreignUnits = []string{"g", "kg", "mg", "lb", "lbs", "oz", "l", "ml", "cl", "cm3", "in3", "cm", "mm", "m", "in",
+	"ft", "c", "f", "k"}
 
 // wrongUnits finds unknown fields that are a known quantity with another unit in its name, such as mass_kg for
 // mass_g. Keeping them silently would lose a measurement.
@@ -326,7 +345,8 @@ func wrongUnits(doc Doc) Problems {
 			}
 			for _, suffix := range foreignUnits {
 				if right := key[:cut+1] + suffix; known[right] && object[right] == nil {
-					found = append(found, Problem{at + "/" + key, fmt.Sprintf("%s is not a field here", key), fmt.Sprintf("give %s, in %s", right, unitOf(right))})
+					found = append(found, Problem{at + "/" + key, fmt.Sprintf("%s is not a field here", key),
+						fmt.Sprintf("give %s, in %s", right, unitOf(right))})
 				}
 			}
 		}

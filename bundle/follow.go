@@ -59,7 +59,8 @@ func (d Doc) Follow() error {
 }
 
 func sameSupply(it *kit.Item, s trail.Supply) bool {
-	return it.Name == s.Name && it.Kind == s.Kind && it.Count == s.Count && it.MassG == s.MassG && it.Shape == s.Shape && it.Day == s.Day
+	return it.Name == s.Name && it.Kind == s.Kind && it.Count == s.Count && it.MassG == s.MassG && it.Shape == s.Shape &&
+		it.Day == s.Day
 }
 
 // writeSupply gives a line's object what its supply says; the rest of the object is the packer's.

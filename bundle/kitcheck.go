@@ -94,9 +94,11 @@ func (d Doc) Sign(bearer, by, at string) error {
 	case len(lines) == 0:
 		return problem("/party/signed", "there is nothing on that list", "lay out the kit first")
 	case len(open) > 0:
-		return problem("/party/signed", fmt.Sprintf("%d not looked at yet: %s", len(open), few(open)), "look at them, or say that all are there")
+		return problem("/party/signed", fmt.Sprintf("%d not looked at yet: %s", len(open), few(open)),
+			"look at them, or say that all are there")
 	case len(wrong) > 0:
-		return problem("/party/signed", fmt.Sprintf("%d missing or not good: %s", len(wrong), few(wrong)), "put that right first, or leave it at home")
+		return problem("/party/signed", fmt.Sprintf("%d missing or not good: %s", len(wrong), few(wrong)),
+			"put that right first, or leave it at home")
 	case signed.By == "":
 		return problem("/party/signed", "nobody's name stands under it", "write who has looked")
 	}

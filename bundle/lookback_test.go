@@ -20,7 +20,8 @@ func TestAHandIsTakenOffWhole(t *testing.T) {
 	doc := b.Doc
 	before, _ := doc.Object("trip")["eating"].(map[string]any)
 	gas := trail.GasG(1, trail.StreamC, false, 0.6)
-	require.NoError(t, doc.SetHand(bundle.Hand{Food: &learn.Belief{Mean: 900, Sd: 0.1, N: 2}, Gas: &learn.Belief{Mean: gas, Sd: 0.1, N: 2}}))
+	require.NoError(t, doc.SetHand(bundle.Hand{Food: &learn.Belief{Mean: 900, Sd: 0.1, N: 2},
+		Gas: &learn.Belief{Mean: gas, Sd: 0.1, N: 2}}))
 	with, err := bundle.FromDoc(doc)
 	require.NoError(t, err)
 	assert.InDelta(t, 900, with.Task.Trip.Eating.GramsADay, 1e-9)

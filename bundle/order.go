@@ -34,7 +34,8 @@ func ReadOrder(data []byte, task *load.Task) (load.Arrangement, error) {
 			Load []spot `json:"load"`
 		}
 		if json.Unmarshal(data, &whole) != nil || whole.Load == nil {
-			return nil, problem("", "not an order: "+err.Error(), `give a list such as [{"item": "tent", "zone": "body"}], or an answer with its load`)
+			return nil, problem("", "not an order: "+err.Error(),
+				`give a list such as [{"item": "tent", "zone": "body"}], or an answer with its load`)
 		}
 		spots, at = whole.Load, []any{"load"}
 	}
@@ -56,7 +57,8 @@ func ReadOrder(data []byte, task *load.Task) (load.Arrangement, error) {
 		})
 		switch {
 		case len(named) == 0:
-			report(i, "item", fmt.Sprintf("there is no packed thing %q", clip(s.Item)), "give the id of a thing of the list, and a piece it has")
+			report(i, "item", fmt.Sprintf("there is no packed thing %q", clip(s.Item)),
+				"give the id of a thing of the list, and a piece it has")
 		case task.Pack.Zone(s.Zone) == nil:
 			report(i, "zone", fmt.Sprintf("the pack has no zone %q", clip(s.Zone)), "give the id of one of its zones")
 		}

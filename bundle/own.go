@@ -43,7 +43,9 @@ func CheckItem(object map[string]any) error {
 	if item["id"] == nil {
 		item["id"] = "thing"
 	}
-	_, err := FromDoc(Doc{"format": "tornister", "version": Number(1), "pack": map[string]any{"id": "p", "zones": []any{map[string]any{"id": "body", "kind": "body", "volume_l": Number(30)}}}, "items": []any{item}})
+	_, err := FromDoc(Doc{"format": "tornister", "version": Number(1),
+		"pack": map[string]any{"id": "p",
+			"zones": []any{map[string]any{"id": "body", "kind": "body", "volume_l": Number(30)}}}, "items": []any{item}})
 	return within(err, "/items/0")
 }
 

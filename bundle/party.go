@@ -170,7 +170,8 @@ func (d Doc) putOnTop(b *Bearer) {
 }
 
 func emptyPack() map[string]any {
-	return map[string]any{"id": "pack", "zones": []any{map[string]any{"id": "body", "kind": "body", "volume_l": Number(40)}}}
+	return map[string]any{"id": "pack",
+		"zones": []any{map[string]any{"id": "body", "kind": "body", "volume_l": Number(40)}}}
 }
 
 // Switch puts another bearer's pack on the floor, and brings what follows the trip up to date there.
@@ -231,10 +232,12 @@ func (d Doc) others() (list []kit.Item, err error) {
 func (d Doc) AddBearer(b Bearer, from Doc) (id string, err error) {
 	p := d.Party()
 	if p == nil {
-		p = &Party{Now: "packer", Bearers: []Bearer{{ID: "packer", Name: "Whose pack this is", Kind: party.Adult, Leads: true}}}
+		p = &Party{Now: "packer", Bearers: []Bearer{{ID: "packer", Name: "Whose pack this is", Kind: party.Adult,
+			Leads: true}}}
 	}
 	if len(p.Bearers) >= party.MostBearers {
-		return "", problem("/party/bearers", fmt.Sprintf("%d walk along already", len(p.Bearers)), fmt.Sprintf("share a larger group in parties of at most %d", party.MostBearers))
+		return "", problem("/party/bearers", fmt.Sprintf("%d walk along already", len(p.Bearers)),
+			fmt.Sprintf("share a larger group in parties of at most %d", party.MostBearers))
 	}
 	taken := map[string]bool{}
 	for i := range p.Bearers {
@@ -308,7 +311,8 @@ func (c *checker) party() {
 		parts[part.ID] = true
 	}
 	if len(parts) > party.MostParts {
-		c.report("/party/group", fmt.Sprintf("comes to %d parts", len(parts)), fmt.Sprintf("give at most %d; mark pieces that stay together as undivided", party.MostParts))
+		c.report("/party/group", fmt.Sprintf("comes to %d parts", len(parts)),
+			fmt.Sprintf("give at most %d; mark pieces that stay together as undivided", party.MostParts))
 	}
 	for part, holder := range p.Agreed {
 		if !bearers[holder] {
@@ -319,7 +323,8 @@ func (c *checker) party() {
 		at := fmt.Sprintf("/party/ties/%d", i)
 		for n, name := range tie.Parts {
 			if !parts[name] && !things[name] {
-				c.report(fmt.Sprintf("%s/parts/%d", at, n), fmt.Sprintf("%q is no part of the group's kit", clip(name)), "name a thing of the group or one of its parts, such as tent or tent.inner")
+				c.report(fmt.Sprintf("%s/parts/%d", at, n), fmt.Sprintf("%q is no part of the group's kit", clip(name)),
+					"name a thing of the group or one of its parts, such as tent or tent.inner")
 			}
 		}
 		if (tie.Rule == party.Must || tie.Rule == party.MustNot) && (tie.Bearer == "") == (tie.Who == "") {

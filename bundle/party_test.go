@@ -94,7 +94,8 @@ func TestPartsAreAsTheyStandOnLists(t *testing.T) {
 	t.Parallel()
 	doc := course(t)
 	require.NoError(t, doc.Share(map[string]string{"line": "ravna", "repair": "ravna"}))
-	require.NoError(t, doc.EditItem("line", func(item map[string]any) error { item["mass_g"] = bundle.Number(555); return nil }))
+	require.NoError(t, doc.EditItem("line",
+		func(item map[string]any) error { item["mass_g"] = bundle.Number(555); return nil }))
 	shared, err := doc.Sharing()
 	require.NoError(t, err)
 	assert.InDelta(t, 555, shared.Item("line").TotalG(), 1e-9)

@@ -55,7 +55,8 @@ func syntaxProblem(data []byte, err error) Problems {
 		offset = syntax.Offset
 	}
 	line, column := lineOf(data, offset)
-	return problem("", fmt.Sprintf("not JSON: line %d, column %d: %s", line, max(column-1, 1), strings.TrimPrefix(err.Error(), "json: ")),
+	return problem("", fmt.Sprintf("not JSON: line %d, column %d: %s", line, max(column-1, 1),
+		strings.TrimPrefix(err.Error(), "json: ")),
 		"mend the text there; numbers are written like 1.5, without NaN, Infinity or units")
 }
 
@@ -117,7 +118,9 @@ func translate(k jsonschema.ErrorKind, at []string) (what, mend string) {
 		return fmt.Sprintf("%q is not one of the known words", fmt.Sprint(k.Got)), "use one of: " + strings.Join(words, ", ")
 	case *kind.Const:
 		if field == "version" {
-			return fmt.Sprintf("version %v is not known here", k.Got), fmt.Sprintf("this program reads version %v; use a newer program or export again as version %v", k.Want, k.Want)
+			return fmt.Sprintf("version %v is not known here",
+					k.Got), fmt.Sprintf("this program reads version %v; use a newer program or export again as version %v", k.Want,
+					k.Want)
 		}
 		return fmt.Sprintf("is %v", k.Got), fmt.Sprintf("must be %v", k.Want)
 	case *kind.Minimum:
@@ -180,7 +183,8 @@ func article(noun string) string {
 
 // unitOf names the unit that a field's name carries.
 func unitOf(field string) string {
-	for suffix, unit := range map[string]string{"_g": "grams", "_kg": "kilograms", "_l": "litres", "_cm": "centimetres", "_c": "degrees Celsius"} {
+	for suffix, unit := range map[string]string{"_g": "grams", "_kg": "kilograms", "_l": "litres", "_cm": "centimetres",
+		"_c": "degrees Celsius"} {
 		if strings.HasSuffix(field, suffix) {
 			return unit
 		}

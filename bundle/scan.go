@@ -59,7 +59,8 @@ func scan(data []byte) error {
 				fmt.Sprintf("at most %d are read; a bundle describes one pack and one kit", maxValues),
 			)
 		}
-		if kind, entries := decoder.StackIndex(depth); entries > maxEntries*map[jsontext.Kind]int64{'{': 2, '[': 1, 0: 1}[kind] {
+		if kind, entries := decoder.StackIndex(depth); entries > maxEntries*map[jsontext.Kind]int64{'{': 2, '[': 1,
+			0: 1}[kind] {
 			return tooMany(decoder, kind, entries)
 		}
 		switch token.Kind() {

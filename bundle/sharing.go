@@ -40,12 +40,14 @@ func (p *Party) Parts() (list []Part) {
 				if called == "" {
 					called = title(own)
 				}
-				list = append(list, Part{ID: id + "." + own, Of: id, Name: name + ": " + called, Item: cloneTree(part).(map[string]any)})
+				list = append(list, Part{ID: id + "." + own, Of: id, Name: name + ": " + called,
+					Item: cloneTree(part).(map[string]any)})
 			}
 		case count > 1 && thing["undivided"] != true:
 			whole["count"] = Number(1)
 			for n := range count {
-				list = append(list, Part{ID: fmt.Sprintf("%s.%d", id, n+1), Of: id, Name: fmt.Sprintf("%s %d", name, n+1), Item: cloneTree(whole).(map[string]any), Class: id})
+				list = append(list, Part{ID: fmt.Sprintf("%s.%d", id, n+1), Of: id, Name: fmt.Sprintf("%s %d", name, n+1),
+					Item: cloneTree(whole).(map[string]any), Class: id})
 			}
 		default:
 			list = append(list, Part{ID: id, Of: id, Name: name, Item: whole})
@@ -93,10 +95,12 @@ func (d Doc) Sharing() (*Shared, error) {
 	if p == nil {
 		return nil, problem("/party", "nobody else walks along", "add bearers and what the group shares")
 	}
-	s := &Shared{Parts: d.partsAsCarried(p), Tasks: map[string]*load.Task{}, pieces: map[string]kit.Item{}, names: map[string]string{}}
+	s := &Shared{Parts: d.partsAsCarried(p), Tasks: map[string]*load.Task{}, pieces: map[string]kit.Item{},
+		names: map[string]string{}}
 	if p.KeepL > 0 {
 		litres := Number(p.KeepL)
-		free, err := CompleteItem(map[string]any{"id": "kept-free", "mass_g": Number(1), "shape": map[string]any{"kind": "soft", "loose_l": litres, "tight_l": litres}})
+		free, err := CompleteItem(map[string]any{"id": "kept-free", "mass_g": Number(1),
+			"shape": map[string]any{"kind": "soft", "loose_l": litres, "tight_l": litres}})
 		if err != nil {
 			return nil, err
 		}
@@ -115,7 +119,9 @@ func (d Doc) Sharing() (*Shared, error) {
 			return nil, under(err, fmt.Sprintf("/party/bearers/%d/kit", i), b.ID == p.Now)
 		}
 		s.Tasks[b.ID], s.names[b.ID] = &own.Task, b.Name
-		s.Problem.Bearers = append(s.Problem.Bearers, party.Bearer{ID: b.ID, Kind: b.Kind, LimitG: b.limitG(&own.Task.Trip.Carrier), OwnG: ownG(&own.Task), Leads: b.Leads, Away: b.Away})
+		s.Problem.Bearers = append(s.Problem.Bearers,
+			party.Bearer{ID: b.ID, Kind: b.Kind, LimitG: b.limitG(&own.Task.Trip.Carrier), OwnG: ownG(&own.Task),
+				Leads: b.Leads, Away: b.Away})
 	}
 	trip := &s.Tasks[p.Bearers[0].ID].Trip
 	animals := slices.ContainsFunc(trip.Camps, func(c trail.Camp) bool { return c.Animals })
@@ -126,7 +132,8 @@ func (d Doc) Sharing() (*Shared, error) {
 			return nil, under(err, "/party/group ("+part.ID+")", false)
 		}
 		s.pieces[part.ID], s.names[part.ID] = *it, part.Name
-		s.Problem.Parts = append(s.Problem.Parts, party.Part{ID: part.ID, Of: part.Of, Same: part.Class, MassG: it.TotalG(), Fuel: it.Consumable == "fuel", Night: animals && it.Consumable == "food"})
+		s.Problem.Parts = append(s.Problem.Parts, party.Part{ID: part.ID, Of: part.Of, Same: part.Class, MassG: it.TotalG(),
+			Fuel: it.Consumable == "fuel", Night: animals && it.Consumable == "food"})
 	}
 	for _, thing := range p.Group {
 		id, _ := thing["id"].(string)
@@ -136,7 +143,8 @@ func (d Doc) Sharing() (*Shared, error) {
 	}
 	s.Problem.Agreed = p.Agreed
 	for _, tie := range p.Ties {
-		s.Problem.Ties = append(s.Problem.Ties, party.Tie{Rule: tie.Rule, Parts: s.partsOf(tie.Parts), Bearer: tie.Bearer, Who: tie.Who})
+		s.Problem.Ties = append(s.Problem.Ties, party.Tie{Rule: tie.Rule, Parts: s.partsOf(tie.Parts), Bearer: tie.Bearer,
+			Who: tie.Who})
 	}
 	return s, nil
 }

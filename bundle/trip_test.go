@@ -11,7 +11,8 @@ import (
 // gone.
 func TestOwnDrills(t *testing.T) {
 	t.Parallel()
-	d := Doc{"trip": map[string]any{"drills": []any{map[string]any{"id": "own-1", "name": "Wind", "items": []any{"shell"}, "limit_s": 30, "mood": "calm"}}}}
+	d := Doc{"trip": map[string]any{"drills": []any{map[string]any{"id": "own-1", "name": "Wind",
+		"items": []any{"shell"}, "limit_s": 30, "mood": "calm"}}}}
 	require.NoError(t, d.AddDrill(Drill{Name: "Hail", Items: []string{"shell", "hat"}, LimitS: 45, Rain: true}))
 	own := d.Drills()
 	require.Len(t, own, 2)
@@ -42,7 +43,8 @@ func TestForecastIsKept(t *testing.T) {
 	t.Parallel()
 	d := Doc{}
 	assert.Nil(t, d.Forecast())
-	require.NoError(t, d.KeepForecast(&Forecast{Source: "stand-in", Days: []ForecastDay{{Date: "2026-09-04", LowC: 3, HighC: 14, Rain: 0.2}}}))
+	require.NoError(t, d.KeepForecast(&Forecast{Source: "stand-in",
+		Days: []ForecastDay{{Date: "2026-09-04", LowC: 3, HighC: 14, Rain: 0.2}}}))
 	assert.Equal(t, 14.0, d.Forecast().Days[0].HighC)
 	require.NoError(t, d.KeepForecast(nil))
 	assert.Nil(t, d.Forecast())

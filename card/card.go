@@ -63,9 +63,11 @@ var cautions = []string{
 // Of makes the card of a judged plan.
 func Of(trip string, judged *verdict.Judged, a *answer.Answer, system unit.System) *Card {
 	task, plan := judged.Task, judged.Plan
-	c := &Card{Trip: trip, Pack: task.Pack.Name, Verdict: answer.Sentence(a.Verdict, len(a.LeftOut), system), Cautions: cautions, Steps: len(plan.Placed)}
+	c := &Card{Trip: trip, Pack: task.Pack.Name, Verdict: answer.Sentence(a.Verdict, len(a.LeftOut), system),
+		Cautions: cautions, Steps: len(plan.Placed)}
 	for _, check := range a.Checks {
-		c.Checks = append(c.Checks, Check{unit.Capital(check.Check), string(check.State), strings.TrimSuffix(check.Figure+", "+check.Detail, ", ")})
+		c.Checks = append(c.Checks, Check{unit.Capital(check.Check), string(check.State),
+			strings.TrimSuffix(check.Figure+", "+check.Detail, ", ")})
 	}
 	bags := judged.Barriers.ByPiece()
 	last := ""
@@ -75,7 +77,8 @@ func Of(trip string, judged *verdict.Judged, a *answer.Answer, system unit.Syste
 			c.Groups = append(c.Groups, Group{Zone: p.Zone.Name, Figure: zoneFigure(plan, p, system)})
 			last = ""
 		}
-		l := Line{Step: i + 1, Key: p.Piece.Key(), Name: words.Piece(p.Piece), Place: string(p.Lane), Mass: system.Mass(p.Piece.MassG), In: p.Inside != ""}
+		l := Line{Step: i + 1, Key: p.Piece.Key(), Name: words.Piece(p.Piece), Place: string(p.Lane),
+			Mass: system.Mass(p.Piece.MassG), In: p.Inside != ""}
 		if n := len(p.Reasons); n > 0 {
 			l.Why = words.Say(p.Reasons[n-1].Fact, system)
 			for _, r := range p.Reasons {
@@ -114,7 +117,9 @@ func Of(trip string, judged *verdict.Judged, a *answer.Answer, system unit.Syste
 		}
 	}
 	for _, l := range plan.LeftOut {
-		c.LeftOut = append(c.LeftOut, fmt.Sprintf("%s %s. It would take %s.", words.Piece(l.Piece), words.Say(l.Why, system), words.Say(l.LeastChange, system)))
+		c.LeftOut = append(c.LeftOut,
+			fmt.Sprintf("%s %s. It would take %s.", words.Piece(l.Piece), words.Say(l.Why, system),
+				words.Say(l.LeastChange, system)))
 	}
 	for _, b := range plan.Broken {
 		c.Broken = append(c.Broken, unit.Capital(words.Say(b.Why, system)))
@@ -127,12 +132,16 @@ func Of(trip string, judged *verdict.Judged, a *answer.Answer, system unit.Syste
 		}
 	}
 	sums := verdict.KitOf(task.Items, &task.Pack)
-	c.Sums = fmt.Sprintf("On the back %s; food, fuel and water of it %s; worn %s, in hand %s.", system.Mass(a.Balance.MassG), system.Mass(sums.ConsumableG), system.Mass(sums.Worn.MassG), system.Mass(sums.Hand.MassG))
+	c.Sums = fmt.Sprintf("On the back %s; food, fuel and water of it %s; worn %s, in hand %s.",
+		system.Mass(a.Balance.MassG), system.Mass(sums.ConsumableG), system.Mass(sums.Worn.MassG),
+		system.Mass(sums.Hand.MassG))
 	c.hand(a, judged)
 	shoulder := task.Pack.ShoulderCm()
-	c.Drawing = draw.Cutaway(draw.Scene{Pack: &task.Pack, Plan: plan, View: draw.FromSide, Plane: -1, Rolls: judged.Rolls, Bags: bags, System: system,
-		Balance: draw.Balance{Centre: a.Balance.CentreCm, Low: a.Balance.Band[0] * shoulder, High: a.Balance.Band[1] * shoulder},
-		Name:    func(p *load.Placement) string { return words.Piece(p.Piece) }}).SVG
+	c.Drawing = draw.Cutaway(draw.Scene{Pack: &task.Pack, Plan: plan, View: draw.FromSide, Plane: -1,
+		Rolls: judged.Rolls, Bags: bags, System: system,
+		Balance: draw.Balance{Centre: a.Balance.CentreCm, Low: a.Balance.Band[0] * shoulder,
+			High: a.Balance.Band[1] * shoulder},
+		Name: func(p *load.Placement) string { return words.Piece(p.Piece) }}).SVG
 	return c
 }
 
@@ -142,7 +151,8 @@ func zoneFigure(plan *load.Plan, p *load.Placement, system unit.System) string {
 			if f.CapacityL <= 0 {
 				return system.Mass(f.MassG)
 			}
-			return fmt.Sprintf("%s of %s", system.Volume(f.NeedLooseL+f.Squeeze*(f.NeedTightL-f.NeedLooseL)), system.Volume(f.CapacityL))
+			return fmt.Sprintf("%s of %s", system.Volume(f.NeedLooseL+f.Squeeze*(f.NeedTightL-f.NeedLooseL)),
+				system.Volume(f.CapacityL))
 		}
 	}
 	return ""
@@ -156,7 +166,8 @@ type part struct {
 
 // parts are the lists that are not empty.
 func (c *Card) parts() (list []part) {
-	for _, p := range []part{{"Not in", c.LeftOut}, {"Rules not kept", c.Broken}, {"Your own order", c.Hand}, {"To hand", c.Drills},
+	for _, p := range []part{{"Not in", c.LeftOut}, {"Rules not kept", c.Broken}, {"Your own order", c.Hand},
+		{"To hand", c.Drills},
 		{"Weight and care", append([]string{c.Sums}, c.Cautions...)}} {
 		if len(p.lines) > 0 {
 			list = append(list, p)
@@ -174,9 +185,11 @@ func (c *Card) hand(a *answer.Answer, judged *verdict.Judged) {
 	for i := range judged.Task.Items {
 		names[judged.Task.Items[i].ID] = judged.Task.Items[i].Name
 	}
-	c.Hand = append(c.Hand, fmt.Sprintf("It costs %.0f s a day by our prices; the planned one %.0f s.", a.Hand.CostS, a.Hand.PlannedS))
+	c.Hand = append(c.Hand, fmt.Sprintf("It costs %.0f s a day by our prices; the planned one %.0f s.", a.Hand.CostS,
+		a.Hand.PlannedS))
 	for _, s := range a.Hand.Misfit {
-		c.Hand = append(c.Hand, fmt.Sprintf("%s does not go into the %s as arranged.", names[s.Item], unit.Small(judged.Task.Pack.Zone(s.Zone).Name)))
+		c.Hand = append(c.Hand, fmt.Sprintf("%s does not go into the %s as arranged.", names[s.Item],
+			unit.Small(judged.Task.Pack.Zone(s.Zone).Name)))
 	}
 	for _, change := range a.Hand.Changes {
 		c.Hand = append(c.Hand, change.Text)

@@ -56,7 +56,8 @@ func TestCardInWords(t *testing.T) {
 	for _, name := range packed(b) {
 		assert.Contains(t, flat, name)
 	}
-	assert.Equal(t, c.Steps, strings.Count(out.String(), "[ ]")-strings.Count(out.String(), "[ ]      "), "a box for each step")
+	assert.Equal(t, c.Steps, strings.Count(out.String(), "[ ]")-strings.Count(out.String(), "[ ]      "),
+		"a box for each step")
 	assert.Contains(t, out.String(), "First aid. First aid kit")
 	assert.Contains(t, out.String(), "Roll the pack liner shut")
 }

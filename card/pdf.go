@@ -182,6 +182,7 @@ func (c *Card) picture(p *pdf) error {
 	height := columnW * info.Height() / info.Width()
 	p.room(min(height, drawingMM) + 2)
 	height = min(height, sheetH-margin-p.GetY()-2)
-	p.ImageOptions("cutaway", p.left(), p.GetY()+2, height*info.Width()/info.Height(), height, false, fpdf.ImageOptions{ImageType: "PNG"}, 0, "")
+	p.ImageOptions("cutaway", p.left(), p.GetY()+2, height*info.Width()/info.Height(), height, false,
+		fpdf.ImageOptions{ImageType: "PNG"}, 0, "")
 	return nil
 }

@@ -15,10 +15,12 @@ import (
 )
 
 // order is the core from its ground up: a package may import only those before it. docs/architecture.md says why.
-var order = []string{"unit", "fact", "mip", "kit", "rucksack", "method", "trail", "dry", "stuff", "reach", "load", "balance", "party", "shrink", "verdict", "weigh", "days", "learn"}
+var order = []string{"unit", "fact", "mip", "kit", "rucksack", "method", "trail", "dry", "stuff", "reach", "load",
+	"balance", "party", "shrink", "verdict", "weigh", "days", "learn"}
 
 // forbidden is what a rule of the trade never needs. math/rand/v2 is let in for its seeded generators.
-var forbidden = []string{"net", "os", "html", "database", "embed", "io/fs", "github.com/gin-gonic", "gorm.io", "math/rand"}
+var forbidden = []string{"net", "os", "html", "database", "embed", "io/fs", "github.com/gin-gonic", "gorm.io",
+	"math/rand"}
 
 // letIn are libraries that only compute: linear algebra, distances between words, letters without accents.
 var letIn = []string{"gonum.org/", "github.com/hbollon/go-edlib", "golang.org/x/text/unicode"}
@@ -39,7 +41,8 @@ func TestArrowsPointUp(t *testing.T) {
 		for _, spec := range file.Imports {
 			name := strings.Trim(spec.Path.Value, `"`)
 			for _, bad := range forbidden {
-				assert.False(t, name == bad || strings.HasPrefix(name, bad+"/") && name != "math/rand/v2", "%s imports %s", path, name)
+				assert.False(t, name == bad || strings.HasPrefix(name, bad+"/") && name != "math/rand/v2", "%s imports %s", path,
+					name)
 			}
 			if ours, inside := strings.CutPrefix(name, "tornister/"); inside {
 				within, ok := strings.CutPrefix(ours, "core/")
@@ -47,7 +50,8 @@ func TestArrowsPointUp(t *testing.T) {
 				assert.Less(t, slices.Index(order, within), rank, "%s imports %s, which stands below it", path, name)
 			} else {
 				first, _, _ := strings.Cut(name, "/")
-				assert.True(t, !strings.Contains(first, ".") || slices.ContainsFunc(letIn, func(p string) bool { return strings.HasPrefix(name, p) }), "%s imports %s", path, name)
+				assert.True(t, !strings.Contains(first, ".") ||
+					slices.ContainsFunc(letIn, func(p string) bool { return strings.HasPrefix(name, p) }), "%s imports %s", path, name)
 			}
 		}
 		source, err := os.ReadFile(path)

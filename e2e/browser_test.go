@@ -79,7 +79,9 @@ func openWith(t *testing.T, width, height int64, thorough time.Duration, bundles
 	t.Cleanup(service.Close)
 	hanging := httptest.NewServer(scale.New(scale.Every / 5))
 	t.Cleanup(hanging.Close)
-	handler, err := web.New(kept, weather.Service{URL: service.URL}, web.Options{Planner: planner.Options{AtOnce: 1, First: planner.AtOnce, Thorough: thorough}, Scale: hook.Service{URL: hanging.URL, Simulated: true}})
+	handler, err := web.New(kept, weather.Service{URL: service.URL},
+		web.Options{Planner: planner.Options{AtOnce: 1, First: planner.AtOnce, Thorough: thorough},
+			Scale: hook.Service{URL: hanging.URL, Simulated: true}})
 	require.NoError(t, err)
 	t.Cleanup(handler.Close)
 	server := httptest.NewServer(handler)
@@ -112,9 +114,12 @@ var chromium = sync.OnceValues(func() (context.Context, error) {
 	if err != nil {
 		return nil, fmt.Errorf("Chromium is missing; make test installs it: %w", err)
 	}
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(program), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun,
-		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true),
-		chromedp.Flag("disable-sync", true), chromedp.Flag("hide-scrollbars", true), chromedp.Flag("force-prefers-reduced-motion", true))
+	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(program), chromedp.NoSandbox,
+		chromedp.DisableGPU, chromedp.NoFirstRun,
+		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true),
+		chromedp.Flag("disable-component-update", true),
+		chromedp.Flag("disable-sync", true), chromedp.Flag("hide-scrollbars", true),
+		chromedp.Flag("force-prefers-reduced-motion", true))
 	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
 	ctx, _ := chromedp.NewContext(allocator)
 	end = func() {
@@ -182,8 +187,11 @@ func (b *browser) says(selector, words string) {
 // wait polls a JavaScript expression until it holds. A page that is left while it is polled is polled anew.
 func (b *browser) wait(expression string) error {
 	for deadline := time.Now().Add(time.Minute); ; {
-		_, err := chromedp.Run(b.tab, chromedp.Poll[bool](`Boolean(`+expression+`)`, chromedp.WithPollingInterval(20*time.Millisecond), chromedp.WithPollingTimeout(time.Until(deadline))))
-		left := err != nil && (strings.Contains(err.Error(), "navigated") || strings.Contains(err.Error(), "Cannot find context"))
+		_, err := chromedp.Run(b.tab,
+			chromedp.Poll[bool](`Boolean(`+expression+`)`, chromedp.WithPollingInterval(20*time.Millisecond),
+				chromedp.WithPollingTimeout(time.Until(deadline))))
+		left := err != nil && (strings.Contains(err.Error(), "navigated") ||
+			strings.Contains(err.Error(), "Cannot find context"))
 		if !left || time.Now().After(deadline) {
 			return err
 		}

@@ -241,7 +241,9 @@ func TestAPackOfOnesOwn(t *testing.T) {
 	for _, of := range []struct {
 		zone  string
 		sides [3]string
-	}{{"Body", [3]string{"29.5", "21.5", "50.5"}}, {"Lid", [3]string{"25.5", "18.5", "8.5"}}, {"Front pocket", [3]string{"23.5", "5.5", "36.5"}}, {"Left side pocket", [3]string{"10.5", "8.5", "25.5"}}, {"Back sleeve", [3]string{"23.5", "3.5", "37.5"}}} {
+	}{{"Body", [3]string{"29.5", "21.5", "50.5"}}, {"Lid", [3]string{"25.5", "18.5", "8.5"}}, {"Front pocket",
+		[3]string{"23.5", "5.5", "36.5"}}, {"Left side pocket", [3]string{"10.5", "8.5", "25.5"}}, {"Back sleeve",
+		[3]string{"23.5", "3.5", "37.5"}}} {
 		zone, sides := of.zone, of.sides
 		eval[any](b, `[...document.querySelectorAll(".zones a")].find(a => a.textContent === `+jsonOf(zone)+`).click()`)
 		actions++

@@ -97,13 +97,18 @@ func TestAccessible(t *testing.T) {
 			pack := eval[string](b, `fetch("/packs", {method: "POST", body: new URLSearchParams({pack: "generic:trainee-65"})}).then(r => new URL(r.url).pathname)`)
 			b.goTo("/shelf")
 			thing := eval[string](b, `document.querySelector("[data-order]").getAttribute("href")`)
-			for _, path := range []string{"/", "/trips/1/trip", "/trips/1/shrink", "/trips/1/dry", "/trips/1/rehearse?drill=camp-in-rain&at=7",
+			for _, path := range []string{"/", "/trips/1/trip", "/trips/1/shrink", "/trips/1/dry",
+				"/trips/1/rehearse?drill=camp-in-rain&at=7",
 				"/trips/1/sheet", "/shelf", thing, "/packs", pack + "?zone=front", "/trips/1/layout", "/trips/1/layout?item=pot",
-				"/trips/1/load", "/trips/1/load?thing=inner&view=behind", "/trips/1/load?upto=7", "/trips/1/compare", "/trips/1/along", "/trips/1/weigh", "/trips/1/way?stop=2&if=rain", "/trips/1/back", "/manual", "/nothing-here"} {
+				"/trips/1/load", "/trips/1/load?thing=inner&view=behind", "/trips/1/load?upto=7", "/trips/1/compare",
+				"/trips/1/along", "/trips/1/weigh", "/trips/1/way?stop=2&if=rain", "/trips/1/back", "/manual", "/nothing-here"} {
 				b.stands(path, width)
 				if width == 1280 {
-					assert.False(t, eval[bool](b, `document.documentElement.scrollHeight > window.innerHeight + 1`), "%s has a second scroll bar for the whole page", path)
-					assert.False(t, eval[bool](b, `[...document.querySelectorAll(".strip-figure")].some(f => f.scrollWidth > f.clientWidth + 1)`), "the days scroll sideways")
+					assert.False(t, eval[bool](b, `document.documentElement.scrollHeight > window.innerHeight + 1`),
+						"%s has a second scroll bar for the whole page", path)
+					assert.False(t, eval[bool](b,
+						`[...document.querySelectorAll(".strip-figure")].some(f => f.scrollWidth > f.clientWidth + 1)`),
+						"the days scroll sideways")
 				}
 			}
 			b.onlyHere()
@@ -124,7 +129,8 @@ func (b *browser) stands(path string, width int64) {
 	} else {
 		b.barsNobody(path, `{runOnly: {type: "rule", values: ["target-size", "scrollable-region-focusable", "aria-hidden-focus", "link-name", "button-name", "label", "select-name"]}}`)
 	}
-	assert.False(b, eval[bool](b, `document.documentElement.scrollWidth > window.innerWidth`), "%s scrolls sideways at %d", path, width)
+	assert.False(b, eval[bool](b, `document.documentElement.scrollWidth > window.innerWidth`),
+		"%s scrolls sideways at %d", path, width)
 }
 
 // barsNobody runs axe-core, which is loaded, on the page.

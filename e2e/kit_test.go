@@ -17,8 +17,10 @@ import (
 )
 
 // thirty things as people type them.
-var thirty = []string{"down bag 950 g 7 l", "air mat 450 g", "tent for one 1.3 kg", "pegs", "groundsheet", "pot 0.9 l", "stove", "lighter", "matches", "mug 65 g", "spoon", "rain jacket 380 g", "rain trousers",
-	"insulated jacket 12 oz", "hat and gloves", "spare clothes 500 g", "2 x socks", "first aid kit", "survival bag", "whistle worn", "headlamp", "spare light", "map", "compass", "phone", "power bank 180 g",
+var thirty = []string{"down bag 950 g 7 l", "air mat 450 g", "tent for one 1.3 kg", "pegs", "groundsheet",
+	"pot 0.9 l", "stove", "lighter", "matches", "mug 65 g", "spoon", "rain jacket 380 g", "rain trousers",
+	"insulated jacket 12 oz", "hat and gloves", "spare clothes 500 g", "2 x socks", "first aid kit", "survival bag",
+	"whistle worn", "headlamp", "spare light", "map", "compass", "phone", "power bank 180 g",
 	"wash kit", "trowel", "sun cream", "water filter"}
 
 // From an empty database to a verdict with its confidence: name and dates of a trip, a pack, thirty things typed one
@@ -65,7 +67,8 @@ func TestFromNothingByPasting(t *testing.T) {
 	b.goTo("/")
 	b.do(chromedp.KeyEvent("n"), chromedp.KeyEvent("Pasted\r"))
 	b.says("#verdict", "to pack")
-	eval[any](b, `{ const data = new DataTransfer(); data.setData("text", `+jsonOf(strings.Join(thirty, "\n"))+`); const line = document.querySelector("#field-new"); line.focus(); line.dispatchEvent(new ClipboardEvent("paste", {clipboardData: data, bubbles: true, cancelable: true})); }`)
+	eval[any](b, `{ const data = new DataTransfer(); data.setData("text", `+jsonOf(strings.Join(thirty,
+		"\n"))+`); const line = document.querySelector("#field-new"); line.focus(); line.dispatchEvent(new ClipboardEvent("paste", {clipboardData: data, bubbles: true, cancelable: true})); }`)
 	b.until(`document.activeElement.id === "field-lines" && document.activeElement.value.includes("water filter")`)
 	b.do(click(`.paste button`))
 	b.until(`document.querySelectorAll(".kit-name").length > 30`)
@@ -79,9 +82,10 @@ var sheets = map[string]struct {
 	name string
 	mass float64
 }{
-	"liste.csv":  {"Packliste 2026;;;\nBereich;Gegenstand;Gewicht (kg);Anzahl\nSchlafen;Schlafsack;0,95;1\nKüche;Topf;0,14;1\n", "Schlafsack", 950},
-	"ounces.csv": {"Item,Qty,Weight,Worn\nRain jacket,1,13.4 oz,no\nFleece,1,1 lb 4 oz,yes\n", "Fleece", 20 * 28.349523125},
-	"liste.tsv":  {"désignation\tquantité\tpoids\tlongueur\tlargeur\thauteur\nTrousse de secours\t1\t0,24 kg\t17\t11\t6\n", "Trousse de secours", 240},
+	"liste.csv": {"Packliste 2026;;;\nBereich;Gegenstand;Gewicht (kg);Anzahl\nSchlafen;Schlafsack;0,95;1\nKüche;Topf;0,14;1\n", "Schlafsack", 950},
+	"ounces.csv": {"Item,Qty,Weight,Worn\nRain jacket,1,13.4 oz,no\nFleece,1,1 lb 4 oz,yes\n", "Fleece",
+		20 * 28.349523125},
+	"liste.tsv": {"désignation\tquantité\tpoids\tlongueur\tlargeur\thauteur\nTrousse de secours\t1\t0,24 kg\t17\t11\t6\n", "Trousse de secours", 240},
 }
 
 func TestSpreadsheetsThroughTheBrowser(t *testing.T) {
@@ -143,7 +147,8 @@ func (b *browser) item(name string) *kit.Item {
 // A kit that is too large is made to fit by keyboard: the least-cost set is tried, taken, and taken back.
 func TestShrinkByKeyboard(t *testing.T) {
 	t.Parallel()
-	small := strings.NewReplacer(`"size_cm": [22, 15, 36], "volume_l": 12.6`, `"size_cm": [22, 15, 20], "volume_l": 7`, `"size_cm": [18, 13, 7], "volume_l": 1.5`, `"size_cm": [18, 13, 3], "volume_l": 0.6`).Replace(string(demo.ChildNight))
+	small := strings.NewReplacer(`"size_cm": [22, 15, 36], "volume_l": 12.6`, `"size_cm": [22, 15, 20], "volume_l": 7`,
+		`"size_cm": [18, 13, 7], "volume_l": 1.5`, `"size_cm": [18, 13, 3], "volume_l": 0.6`).Replace(string(demo.ChildNight))
 	b := openWith(t, 1280, 800, shortly, small)
 	b.goTo("/trips/1/load")
 	b.says("#verdict", "does not fit")

@@ -39,9 +39,12 @@ func TestPartyByKeys(t *testing.T) {
 	b.until(`!document.querySelector(".side .quiet-line").textContent.includes("Tomas")`)
 	b.do(chromedp.KeyEvent(kb.Escape))
 	b.says(".side", "Share it")
-	b.do(chromedp.Focus(chromedp.CSS("#field-bearer")), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.Enter))
+	b.do(chromedp.Focus(chromedp.CSS("#field-bearer")), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.ArrowDown),
+		chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.ArrowDown),
+		chromedp.KeyEvent(kb.Enter))
 	b.says("#said", "the pack of Pelle on the floor")
-	b.do(chromedp.KeyEvent(kb.Escape), chromedp.KeyEvent(kb.Escape)) // the browser's own list may be open, then out of the field
+	b.do(chromedp.KeyEvent(kb.Escape),
+		chromedp.KeyEvent(kb.Escape)) // the browser's own list may be open, then out of the field
 	b.do(chromedp.KeyEvent("2"))
 	b.says(".work", "Soft toy")
 	b.onlyHere()
@@ -54,7 +57,8 @@ func TestPartyBarsNobody(t *testing.T) {
 		t.Run(fmt.Sprint(size[0]), func(t *testing.T) {
 			t.Parallel()
 			b := openWith(t, size[0], size[1], briefly, string(demo.FieldCourse))
-			for _, path := range []string{"/trips/1/party", "/trips/1/party?try=fair", "/trips/1/party?part=aid", "/trips/1/party?bearer=pelle", "/trips/1/check?bearer=pelle", "/trips/1/cards"} {
+			for _, path := range []string{"/trips/1/party", "/trips/1/party?try=fair", "/trips/1/party?part=aid",
+				"/trips/1/party?bearer=pelle", "/trips/1/check?bearer=pelle", "/trips/1/cards"} {
 				b.stands(path, size[0])
 			}
 		})
@@ -95,7 +99,8 @@ func TestSixPhonesWithoutNetwork(t *testing.T) {
 	}
 
 	phones[5].until(`navigator.serviceWorker.controller !== null`)
-	assert.False(t, eval[bool](phones[5], `document.documentElement.scrollWidth > window.innerWidth`), "the card scrolls sideways")
+	assert.False(t, eval[bool](phones[5], `document.documentElement.scrollWidth > window.innerWidth`),
+		"the card scrolls sideways")
 
 	cards.CloseClientConnections()
 	cards.Close()
@@ -103,7 +108,8 @@ func TestSixPhonesWithoutNetwork(t *testing.T) {
 	want := map[string]string{}
 	for n, p := range phones {
 		eval[any](p, `[...document.querySelectorAll("input[data-key]")].slice(0, `+strconv.Itoa(n+1)+`).forEach(box => box.click())`)
-		for _, key := range eval[[]string](p, `[...document.querySelectorAll("input[data-key]:checked")].map(box => box.dataset.key)`) {
+		for _, key := range eval[[]string](p,
+			`[...document.querySelectorAll("input[data-key]:checked")].map(box => box.dataset.key)`) {
 			want[ids[n]+"/"+key] = store.TickIn
 		}
 		p.says("#home", "for a network")

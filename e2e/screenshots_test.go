@@ -84,7 +84,8 @@ func TestScreenshots(t *testing.T) {
 		case shot.name == "shelf":
 			eval[bool](b, `fetch("/trips/1/shelve", {method: "POST", body: new URLSearchParams({version: "1", return: "/"})}).then(r => r.ok)`)
 		case strings.HasPrefix(path, "PACK"):
-			path = strings.Replace(path, "PACK", eval[string](b, `fetch("/packs", {method: "POST", body: new URLSearchParams({pack: "generic:trainee-65"})}).then(r => new URL(r.url).pathname)`), 1)
+			path = strings.Replace(path, "PACK",
+				eval[string](b, `fetch("/packs", {method: "POST", body: new URLSearchParams({pack: "generic:trainee-65"})}).then(r => new URL(r.url).pathname)`), 1)
 		case shot.name == "weigh":
 			for _, g := range []string{"18700", "18750", "16100"} {
 				eval[bool](b, `fetch("/trips/1/weigh").then(r => r.text()).then(t => fetch("/trips/1/weighings", {method: "POST", body: new URLSearchParams({version: t.match(/data-version="(\d+)"/)[1], what: "pack", g: "`+g+`", scale: "hanging", return: "/"})})).then(r => r.ok)`)

@@ -16,7 +16,8 @@ import (
 )
 
 // watch follows a scale until a state comes or some seconds have gone, and gives what was seen.
-func watch(t *testing.T, service hook.Service, query url.Values, until weigh.State) (seen map[weigh.State]int, last hook.Event) {
+func watch(t *testing.T, service hook.Service, query url.Values, until weigh.State) (seen map[weigh.State]int,
+	last hook.Event) {
 	t.Helper()
 	ctx, cancel := context.WithTimeout(t.Context(), 15*time.Second)
 	defer cancel()
@@ -36,7 +37,8 @@ func TestWatch(t *testing.T) {
 	server := httptest.NewServer(scale.New(scale.Every / 5))
 	t.Cleanup(server.Close)
 	service := hook.Service{URL: server.URL}
-	for fault, until := range map[scale.Fault]weigh.State{scale.None: weigh.Settled, scale.Silent: hook.Silent, scale.Rubbish: hook.Rubbish, scale.Overload: weigh.Overload} {
+	for fault, until := range map[scale.Fault]weigh.State{scale.None: weigh.Settled, scale.Silent: hook.Silent,
+		scale.Rubbish: hook.Rubbish, scale.Overload: weigh.Overload} {
 		t.Run(string(fault), func(t *testing.T) {
 			t.Parallel()
 			seen, last := watch(t, service, url.Values{"load": {"14230"}, "fault": {string(fault)}}, until)

@@ -23,7 +23,8 @@ func drawn(b *testing.B, n int, fits bool, seed uint64) *load.Task {
 		if k.Shape.Litres(1) > 400/float64(n) || k.Shape.Dimensions()[0] > 45 {
 			continue
 		}
-		task.Items = append(task.Items, kit.Item{ID: fmt.Sprintf("%s-%d", k.ID, len(task.Items)), Name: k.Name, Kind: k.ID, Group: k.Group, Count: 1, MassG: k.MassG, Shape: k.Shape, Measured: kit.Guess,
+		task.Items = append(task.Items, kit.Item{ID: fmt.Sprintf("%s-%d", k.ID, len(task.Items)), Name: k.Name, Kind: k.ID,
+			Group: k.Group, Count: 1, MassG: k.MassG, Shape: k.Shape, Measured: kit.Guess,
 			Carry: kit.Pack, Use: k.Use, Water: k.Water, Traits: k.Traits, Functions: k.Functions, Consumable: k.Consumable})
 		litres += k.Shape.Litres(1)
 	}

@@ -123,7 +123,8 @@ func (p *Planner[A]) Begin(trip uint, version int, task *load.Task, about A) *Jo
 		if ok {
 			j.Stop()
 		}
-		j = &Job[A]{About: about, trip: trip, version: version, search: &search{task: task, ready: make(chan struct{}), done: make(chan struct{})}}
+		j = &Job[A]{About: about, trip: trip, version: version,
+			search: &search{task: task, ready: make(chan struct{}), done: make(chan struct{})}}
 		j.ctx, j.stop = context.WithCancel(p.all)
 		p.jobs.Add(trip, j)
 		p.mu.Unlock()

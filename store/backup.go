@@ -124,7 +124,8 @@ func (s *Store) Daily(ctx context.Context) error {
 		return nil
 	}
 	var n int64
-	if err := s.reader.WithContext(ctx).Raw("SELECT (SELECT count(*) FROM trips) + (SELECT count(*) FROM things) + (SELECT count(*) FROM shelf_packs)").Scan(&n).Error; err != nil || n == 0 {
+	if err := s.reader.WithContext(ctx).
+		Raw("SELECT (SELECT count(*) FROM trips) + (SELECT count(*) FROM things) + (SELECT count(*) FROM shelf_packs)").Scan(&n).Error; err != nil || n == 0 {
 		return said(err)
 	}
 	if err := s.Trouble(); err != nil {

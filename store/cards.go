@@ -23,7 +23,8 @@ var ErrLinkOver = errors.New("this link has ended")
 
 // MakeCardLink makes a link for a bearer in the place of the one there was. Its token has at least 128 random bits
 // (crypto/rand.Text).
-func (s *Store) MakeCardLink(ctx context.Context, trip uint, bearer string, until time.Time) (link CardLink, err error) {
+func (s *Store) MakeCardLink(ctx context.Context, trip uint, bearer string, until time.Time) (link CardLink,
+	err error) {
 	link = CardLink{rand.Text(), trip, bearer, s.now(), until}
 	err = s.write(ctx, func(tx *gorm.DB) error {
 		if _, err := find(tx, trip); err != nil {

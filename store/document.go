@@ -91,7 +91,8 @@ func savePack(tx *gorm.DB, object map[string]any) (*Pack, error) {
 	if err != nil {
 		return nil, err
 	}
-	pack := Pack{Key: word(object["id"]), Name: word(object["name"]), MassG: amount(object["mass_g"]), ShelfKey: word(object["shelf"]), Detail: detail}
+	pack := Pack{Key: word(object["id"]), Name: word(object["name"]), MassG: amount(object["mass_g"]),
+		ShelfKey: word(object["shelf"]), Detail: detail}
 	if pack.Name == "" {
 		pack.Name = pack.Key
 	}
@@ -104,7 +105,8 @@ func savePack(tx *gorm.DB, object map[string]any) (*Pack, error) {
 		pack.Zones = append(pack.Zones, Zone{Position: i, Key: word(zone["id"]), Kind: word(zone["kind"]), Detail: detail})
 	}
 	var alike []Pack
-	if err := tx.Preload("Zones", func(db *gorm.DB) *gorm.DB { return db.Order("position") }).Where("key = ? AND detail = ?", pack.Key, detail).Find(&alike).Error; err != nil {
+	if err := tx.Preload("Zones", func(db *gorm.DB) *gorm.DB { return db.Order("position") }).
+		Where("key = ? AND detail = ?", pack.Key, detail).Find(&alike).Error; err != nil {
 		return nil, err
 	}
 	for i := range alike {

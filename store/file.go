@@ -137,7 +137,8 @@ func examine(ctx context.Context, db *sql.DB) (*state, error) {
 		return nil, unreadable(err)
 	}
 	if slices.Contains(tables, "properties") {
-		if err := db.QueryRowContext(ctx, "SELECT value FROM properties WHERE key = 'program'").Scan(&found.program); err != nil &&
+		if err := db.QueryRowContext(ctx,
+			"SELECT value FROM properties WHERE key = 'program'").Scan(&found.program); err != nil &&
 			!errors.Is(err, sql.ErrNoRows) {
 			return nil, unreadable(err)
 		}

@@ -160,7 +160,8 @@ func TestAWriteProtectedDatabaseIsReadAndBackedUp(t *testing.T) {
 	whole, err := os.ReadFile(os.Args[0])
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(program, whole, 0o755))
-	for _, name := range []string{folder, filepath.Dir(folder), filepath.Dir(program), filepath.Dir(filepath.Dir(program))} {
+	for _, name := range []string{folder, filepath.Dir(folder), filepath.Dir(program),
+		filepath.Dir(filepath.Dir(program))} {
 		require.NoError(t, os.Chmod(name, 0o755))
 	}
 	require.NoError(t, os.Chmod(filepath.Join(folder, "kept.db"), 0o444))

@@ -25,6 +25,7 @@ func (s *Store) SetHand(ctx context.Context, text string) error {
 		if text == "" {
 			return tx.Exec("DELETE FROM properties WHERE key = ?", handKey).Error
 		}
-		return tx.Exec("INSERT INTO properties VALUES (?, ?) ON CONFLICT DO UPDATE SET value = excluded.value", handKey, text).Error
+		return tx.Exec("INSERT INTO properties VALUES (?, ?) ON CONFLICT DO UPDATE SET value = excluded.value", handKey,
+			text).Error
 	})
 }

@@ -119,7 +119,8 @@ func changePack(tx *gorm.DB, row *ShelfPack, object map[string]any) error {
 		return err
 	}
 	var ids []uint
-	if err := tx.Model(&Trip{}).Joins("JOIN packs ON packs.id = trips.pack_id").Where("packs.shelf_key = ?", row.Key).Order("trips.id").Pluck("trips.id", &ids).Error; err != nil {
+	if err := tx.Model(&Trip{}).Joins("JOIN packs ON packs.id = trips.pack_id").Where("packs.shelf_key = ?", row.Key).
+		Order("trips.id").Pluck("trips.id", &ids).Error; err != nil {
 		return err
 	}
 	return onTrips(tx, ids, "pack changed on the shelf: "+row.Name, func(doc bundle.Doc) { doc.SetPack(object) })

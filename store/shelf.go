@@ -54,7 +54,8 @@ func (s *Store) Things(ctx context.Context, q Query) (list []ShelfThing, err err
 		picked := db.Omit("photo").Order("section, name, id")
 		for _, word := range strings.Fields(q.Words) {
 			like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word) + "%"
-			picked = picked.Where(`name LIKE ? ESCAPE '\' OR section LIKE ? ESCAPE '\' OR holder LIKE ? ESCAPE '\'`, like, like, like)
+			picked = picked.Where(`name LIKE ? ESCAPE '\' OR section LIKE ? ESCAPE '\' OR holder LIKE ? ESCAPE '\'`, like,
+				like, like)
 		}
 		if q.Section != "" {
 			picked = picked.Where("section = ?", q.Section)
@@ -93,7 +94,8 @@ func (t *Thing) shown() (ShelfThing, error) {
 		return ShelfThing{}, fmt.Errorf("thing %d: %w", t.ID, err)
 	}
 	object["shelf"] = t.Key
-	return ShelfThing{Key: t.Key, Name: t.Name, Section: t.Section, Expires: t.Expires, Status: Status(t.Status), Holder: t.Holder, Instead: t.Instead,
+	return ShelfThing{Key: t.Key, Name: t.Name, Section: t.Section, Expires: t.Expires, Status: Status(t.Status),
+		Holder: t.Holder, Instead: t.Instead,
 		HasPhoto: t.PhotoType != "", Version: t.Version, Object: object}, nil
 }
 
@@ -192,7 +194,8 @@ func (t *Thing) describe(own map[string]any) error {
 	if err != nil {
 		return err
 	}
-	t.Name, t.Section, t.MassG, t.Expires, t.Instead, t.Detail = cmp.Or(word(own["name"]), item.Name, "Thing"), item.Group, item.MassG, item.Expires, item.Instead, detail
+	t.Name, t.Section, t.MassG, t.Expires, t.Instead, t.Detail = cmp.Or(word(own["name"]), item.Name,
+		"Thing"), item.Group, item.MassG, item.Expires, item.Instead, detail
 	return nil
 }
 
@@ -245,10 +248,12 @@ func newKey() string { return "s-" + strings.ToLower(rand.Text()[:12]) }
 func (s *Store) Shelve(ctx context.Context, id uint, version int, ids []string) (n int, err error) {
 	err = s.Change(ctx, id, version, "put on the shelf", func(doc bundle.Doc) error {
 		for _, item := range doc.List("items") {
-			if word(item["shelf"]) != "" || word(item["follows"]) != "" || len(ids) > 0 && !slices.Contains(ids, word(item["id"])) {
+			if word(item["shelf"]) != "" || word(item["follows"]) != "" || len(ids) > 0 &&
+				!slices.Contains(ids, word(item["id"])) {
 				continue
 			}
-			if whole, err := bundle.CompleteItem(item); err != nil || len(ids) == 0 && (whole.Consumable != "" || len(whole.MadeSmall) > 0) {
+			if whole, err := bundle.CompleteItem(item); err != nil || len(ids) == 0 &&
+				(whole.Consumable != "" || len(whole.MadeSmall) > 0) {
 				continue
 			}
 			item["shelf"] = newKey() // share makes the row
@@ -316,7 +321,8 @@ func (s *Store) Photo(ctx context.Context, key string) (data []byte, mediaType s
 // SetPhoto keeps a picture with a thing; no data takes it away.
 func (s *Store) SetPhoto(ctx context.Context, key string, data []byte, mediaType string) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
-		result := tx.Model(&Thing{}).Where("key = ?", key).Updates(map[string]any{"photo": data, "photo_type": mediaType, "version": gorm.Expr("version + 1")})
+		result := tx.Model(&Thing{}).Where("key = ?", key).
+			Updates(map[string]any{"photo": data, "photo_type": mediaType, "version": gorm.Expr("version + 1")})
 		if result.Error == nil && result.RowsAffected == 0 {
 			return ErrNoThing
 		}
@@ -338,7 +344,8 @@ func share(tx *gorm.DB, trip *Trip, before, after bundle.Doc) error {
 			continue
 		}
 		own := bundle.Own(item)
-		if old := was[word(item["id"])]; old != nil && word(old["shelf"]) == key && (old["made_small"] != nil || reflect.DeepEqual(bundle.Own(old), own)) {
+		if old := was[word(item["id"])]; old != nil && word(old["shelf"]) == key &&
+			(old["made_small"] != nil || reflect.DeepEqual(bundle.Own(old), own)) {
 			continue
 		}
 		row, err := thing(tx, key)
@@ -366,7 +373,9 @@ func share(tx *gorm.DB, trip *Trip, before, after bundle.Doc) error {
 // trips keep the thing as their own.
 func spread(tx *gorm.DB, but uint, key string, own map[string]any) error {
 	var ids []uint
-	err := tx.Model(&KitLine{}).Joins("JOIN items ON items.id = kit_lines.item_id").Where("items.shelf_key = ? AND kit_lines.trip_id <> ?", key, but).Distinct().Order("trip_id").Pluck("trip_id", &ids).Error
+	err := tx.Model(&KitLine{}).Joins("JOIN items ON items.id = kit_lines.item_id").
+		Where("items.shelf_key = ? AND kit_lines.trip_id <> ?", key, but).Distinct().Order("trip_id").Pluck("trip_id",
+		&ids).Error
 	if err != nil {
 		return err
 	}
@@ -411,9 +420,12 @@ func onTrips(tx *gorm.DB, ids []uint, label string, edit func(bundle.Doc)) error
 func (s *Store) LeftBehind(ctx context.Context, id uint) ([]string, error) {
 	var names []string
 	db := s.reader.WithContext(ctx)
-	last := db.Model(&Trip{}).Select("trips.id").Joins("JOIN kit_lines ON kit_lines.trip_id = trips.id").Joins("JOIN items ON items.id = kit_lines.item_id").
-		Where("trips.id <> ? AND kit_lines.carry = 'left' AND items.shelf_key <> ''", id).Order("trips.updated_at DESC").Limit(1)
-	here := db.Model(&KitLine{}).Select("items.shelf_key").Joins("JOIN items ON items.id = kit_lines.item_id").Where("kit_lines.trip_id = ? AND kit_lines.carry <> 'left'", id)
+	last := db.Model(&Trip{}).Select("trips.id").Joins("JOIN kit_lines ON kit_lines.trip_id = trips.id").
+		Joins("JOIN items ON items.id = kit_lines.item_id").
+		Where("trips.id <> ? AND kit_lines.carry = 'left' AND items.shelf_key <> ''", id).Order("trips.updated_at DESC").
+		Limit(1)
+	here := db.Model(&KitLine{}).Select("items.shelf_key").Joins("JOIN items ON items.id = kit_lines.item_id").
+		Where("kit_lines.trip_id = ? AND kit_lines.carry <> 'left'", id)
 	err := db.Model(&KitLine{}).Joins("JOIN items ON items.id = kit_lines.item_id").
 		Where("kit_lines.trip_id = (?) AND kit_lines.carry = 'left' AND items.shelf_key <> '' AND items.shelf_key NOT IN (?)", last, here).Order("items.name").Pluck("items.name", &names).Error
 	return names, err
@@ -423,7 +435,8 @@ func (s *Store) LeftBehind(ctx context.Context, id uint) ([]string, error) {
 func (s *Store) ShelfStamp(ctx context.Context) (string, error) {
 	var sums [2]struct{ N, V int64 }
 	db := s.reader.WithContext(ctx)
-	err := errors.Join(db.Model(&Thing{}).Select("count(*) AS n, coalesce(sum(version * id), 0) AS v").Scan(&sums[0]).Error,
+	err := errors.Join(db.Model(&Thing{}).Select("count(*) AS n, coalesce(sum(version * id), 0) AS v").Scan(&sums[0]).
+		Error,
 		db.Model(&ShelfPack{}).Select("count(*) AS n, coalesce(sum(version * id), 0) AS v").Scan(&sums[1]).Error)
 	return fmt.Sprint(sums), err
 }
@@ -434,7 +447,8 @@ func (s *Store) HowLast(ctx context.Context, keys []string) (map[string]map[stri
 	var lines []struct{ ShelfKey, Detail string }
 	err := s.reader.WithContext(ctx).Table("items").Select("items.shelf_key, items.detail").
 		Joins("JOIN kit_lines ON kit_lines.item_id = items.id").Joins("JOIN trips ON trips.id = kit_lines.trip_id").
-		Where("items.shelf_key IN ? AND kit_lines.carry <> 'left'", keys).Order("trips.updated_at, trips.id").Scan(&lines).Error
+		Where("items.shelf_key IN ? AND kit_lines.carry <> 'left'", keys).Order("trips.updated_at, trips.id").Scan(&lines).
+		Error
 	if err != nil {
 		return nil, said(err)
 	}

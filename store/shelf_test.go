@@ -90,7 +90,8 @@ func TestChangingTheShelfChangesTheTrips(t *testing.T) {
 		require.NoError(t, err)
 		assert.Contains(t, state.Undo, "changed on the shelf")
 	}
-	err = s.ChangeThing(t.Context(), key, thing.Version+1, func(t *store.ShelfThing) error { t.Object["mass_g"] = bundle.Number(-3); return nil })
+	err = s.ChangeThing(t.Context(), key, thing.Version+1,
+		func(t *store.ShelfThing) error { t.Object["mass_g"] = bundle.Number(-3); return nil })
 	var problems bundle.Problems
 	require.ErrorAs(t, err, &problems)
 	assert.Equal(t, "/mass_g", problems[0].Pointer)
@@ -120,7 +121,9 @@ func TestWhatIsMadeSmallForOneTripStaysElsewhere(t *testing.T) {
 func TestSearchOnTheShelf(t *testing.T) {
 	t.Parallel()
 	s, _ := open(t)
-	keys, err := s.AddThings(t.Context(), []map[string]any{{"name": "100 % wool_hat", "group": "clothing"}, {"name": "Down bag", "kind": "down-sleeping-bag", "expires": "2027-01-01"}})
+	keys, err := s.AddThings(t.Context(),
+		[]map[string]any{{"name": "100 % wool_hat", "group": "clothing"},
+			{"name": "Down bag", "kind": "down-sleeping-bag", "expires": "2027-01-01"}})
 	require.NoError(t, err)
 	for words, want := range map[string]int{"": 2, "wool": 1, "%": 1, "_": 1, "down bag": 1, "nothing": 0, "sleep": 1} {
 		list, err := s.Things(t.Context(), store.Query{Words: words})
@@ -159,7 +162,8 @@ func TestAPackChangesWithItsTrips(t *testing.T) {
 	doc.SetPack(pack.Object)
 	id, err := s.Create(t.Context(), doc)
 	require.NoError(t, err)
-	require.NoError(t, s.ChangePack(t.Context(), key, 1, func(o map[string]any) error { o["mass_g"] = bundle.Number(999); return nil }))
+	require.NoError(t, s.ChangePack(t.Context(), key, 1,
+		func(o map[string]any) error { o["mass_g"] = bundle.Number(999); return nil }))
 	state, err := s.Trip(t.Context(), id)
 	require.NoError(t, err)
 	assert.EqualValues(t, "999", state.Doc["pack"].(map[string]any)["mass_g"])

@@ -66,7 +66,8 @@ func rememberShelf(tx *gorm.DB, room Room, label string, rows ...shelfRow) error
 
 // LastShelfStep is what undo would take back in a room, "" for nothing.
 func (s *Store) LastShelfStep(ctx context.Context, room Room) (label string, err error) {
-	err = s.reader.WithContext(ctx).Model(&ShelfStep{}).Where("room = ?", room).Order("id DESC").Limit(1).Pluck("label", &label).Error
+	err = s.reader.WithContext(ctx).Model(&ShelfStep{}).Where("room = ?", room).Order("id DESC").Limit(1).
+		Pluck("label", &label).Error
 	return label, said(err)
 }
 

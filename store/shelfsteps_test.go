@@ -32,7 +32,8 @@ func TestUndoOnTheShelf(t *testing.T) {
 	added, err := s.AddThings(t.Context(), []map[string]any{{"name": "Kettle", "kind": "kettle"}})
 	require.NoError(t, err)
 
-	for _, label := range []string{"put a thing on the shelf", "take Dented pot off the shelf", "change a thing", "change " + was.Name} {
+	for _, label := range []string{"put a thing on the shelf", "take Dented pot off the shelf", "change a thing",
+		"change " + was.Name} {
 		said, err := s.LastShelfStep(t.Context(), store.ShelfRoom)
 		require.NoError(t, err)
 		assert.Equal(t, label, said)
@@ -60,7 +61,8 @@ func TestUndoOfPacks(t *testing.T) {
 	require.NoError(t, err)
 	owned, err := s.PackOf(t.Context(), key)
 	require.NoError(t, err)
-	require.NoError(t, s.ChangePack(t.Context(), key, owned.Version, func(o map[string]any) error { o["name"] = "Patched pack"; return nil }))
+	require.NoError(t, s.ChangePack(t.Context(), key, owned.Version,
+		func(o map[string]any) error { o["name"] = "Patched pack"; return nil }))
 	owned, err = s.PackOf(t.Context(), key)
 	require.NoError(t, err)
 	require.NoError(t, s.RemovePack(t.Context(), key, owned.Version))

@@ -54,7 +54,8 @@ func (s *Store) Stocks(ctx context.Context) ([]Stocked, error) {
 		return nil, said(err)
 	}
 	var loans []Loan
-	if err := s.reader.WithContext(ctx).Where("back IS NULL OR condition <> ''").Order("id").Find(&loans).Error; err != nil {
+	if err := s.reader.WithContext(ctx).Where("back IS NULL OR condition <> ''").Order("id").Find(&loans).
+		Error; err != nil {
 		return nil, said(err)
 	}
 	list := make([]Stocked, len(rows))
@@ -97,9 +98,11 @@ func (s *Store) AddStock(ctx context.Context, name string, object map[string]any
 // stockOf finds a stock by its code, with what is out of it.
 func stockOf(tx *gorm.DB, code string) (row Stock, out int, err error) {
 	if err := tx.Where("code = ?", code).Take(&row).Error; err != nil {
-		return row, 0, bundle.Problems{{Pointer: "/code", What: "there is nothing with that code", Mend: "look at the label again, or choose it from the list"}}
+		return row, 0, bundle.Problems{{Pointer: "/code", What: "there is nothing with that code",
+			Mend: "look at the label again, or choose it from the list"}}
 	}
-	err = tx.Model(&Loan{}).Where("stock_id = ? AND (back IS NULL OR condition <> '')", row.ID).Select("coalesce(sum(pieces), 0)").Scan(&out).Error
+	err = tx.Model(&Loan{}).Where("stock_id = ? AND (back IS NULL OR condition <> '')", row.ID).
+		Select("coalesce(sum(pieces), 0)").Scan(&out).Error
 	return row, out, err
 }
 
@@ -111,7 +114,8 @@ func (s *Store) SetStock(ctx context.Context, code string, pieces int, note stri
 		case err != nil:
 			return err
 		case pieces < out:
-			return bundle.Problems{{Pointer: "/pieces", What: fmt.Sprintf("%d of it are out or out of use", out), Mend: "take them back or mend them first"}}
+			return bundle.Problems{{Pointer: "/pieces", What: fmt.Sprintf("%d of it are out or out of use", out),
+				Mend: "take them back or mend them first"}}
 		case pieces == 0:
 			return tx.Delete(&row).Error
 		}
@@ -128,9 +132,11 @@ func (s *Store) HandOut(ctx context.Context, code string, pieces int, borrower s
 			return err
 		}
 		if here := row.Pieces - out; pieces < 1 || pieces > here {
-			return bundle.Problems{{Pointer: "/pieces", What: fmt.Sprintf("%d of %s are here", here, row.Name), Mend: "hand out so many at most"}}
+			return bundle.Problems{{Pointer: "/pieces", What: fmt.Sprintf("%d of %s are here", here, row.Name),
+				Mend: "hand out so many at most"}}
 		}
-		return tx.Create(&Loan{StockID: row.ID, Pieces: pieces, TripID: trip, Borrower: borrower, Out: s.now(), Due: due}).Error
+		return tx.Create(&Loan{StockID: row.ID, Pieces: pieces, TripID: trip, Borrower: borrower, Out: s.now(),
+			Due: due}).Error
 	})
 }
 
@@ -142,7 +148,8 @@ func (s *Store) TakeBack(ctx context.Context, loan uint, pieces int, condition s
 			return bundle.Problems{{Pointer: "/loan", What: "that is back already", Mend: "look at the newest list"}}
 		}
 		if pieces < 1 || pieces > l.Pieces {
-			return bundle.Problems{{Pointer: "/pieces", What: fmt.Sprintf("%d of it are out", l.Pieces), Mend: "take back so many at most"}}
+			return bundle.Problems{{Pointer: "/pieces", What: fmt.Sprintf("%d of it are out", l.Pieces),
+				Mend: "take back so many at most"}}
 		}
 		now := s.now()
 		rest := l

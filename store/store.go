@@ -84,8 +84,9 @@ func (s *Store) begin() error {
 	}
 	// New pages of the file are given back when rows go (auto_vacuum), and what was in them is overwritten
 	// (secure_delete).
-	if s.writer, err = connect(s.path, url.Values{"_journal_mode": {"WAL"}, "_synchronous": {"FULL"}, "_txlock": {"immediate"},
-		"_auto_vacuum": {"incremental"}, "_secure_delete": {"true"}}, 1); err != nil {
+	if s.writer, err = connect(s.path,
+		url.Values{"_journal_mode": {"WAL"}, "_synchronous": {"FULL"}, "_txlock": {"immediate"},
+			"_auto_vacuum": {"incremental"}, "_secure_delete": {"true"}}, 1); err != nil {
 		return fmt.Errorf("open database %s: %w", s.path, said(err))
 	}
 	if s.identity, err = os.Stat(s.path); err != nil {
@@ -115,7 +116,8 @@ func (s *Store) settle() {
 func connect(path string, options url.Values, most int) (*gorm.DB, error) {
 	options.Set("_foreign_keys", "on")
 	options.Set("_busy_timeout", busyMs)
-	db, err := gorm.Open(sqlite.Open(address(path, options)), &gorm.Config{Logger: logger.Default.LogMode(logger.Silent), TranslateError: true})
+	db, err := gorm.Open(sqlite.Open(address(path, options)),
+		&gorm.Config{Logger: logger.Default.LogMode(logger.Silent), TranslateError: true})
 	if err != nil {
 		return nil, err
 	}

@@ -123,7 +123,8 @@ func TestUndoAndRedo(t *testing.T) {
 	id := withDemo(t, s)
 	before := potMass(t, s, id)
 	require.NoError(t, s.Change(t.Context(), id, 1, "pot to 200", setMass(200)))
-	require.NoError(t, s.Change(t.Context(), id, 2, "remove the mug", func(d bundle.Doc) error { return d.RemoveItem("mug") }))
+	require.NoError(t, s.Change(t.Context(), id, 2, "remove the mug",
+		func(d bundle.Doc) error { return d.RemoveItem("mug") }))
 	require.NoError(t, s.Change(t.Context(), id, 3, "nothing", setMass(200)), "an edit that changes nothing")
 	label, err := s.Undo(t.Context(), id, 3)
 	require.NoError(t, err)

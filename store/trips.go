@@ -75,7 +75,8 @@ func (s *Store) Trip(ctx context.Context, id uint) (state *State, err error) {
 		}
 		state = &State{ID: id, Version: trip.Version, Doc: doc}
 		var near []Revision
-		if err := db.Select("number", "label").Where("trip_id = ? AND number BETWEEN ? AND ?", id, trip.Revision-1, trip.Revision+1).Find(&near).Error; err != nil {
+		if err := db.Select("number", "label").
+			Where("trip_id = ? AND number BETWEEN ? AND ?", id, trip.Revision-1, trip.Revision+1).Find(&near).Error; err != nil {
 			return err
 		}
 		labels := map[int]string{}
@@ -265,7 +266,8 @@ func claim(tx *gorm.DB, id uint, version int) (*Trip, error) {
 func find(db *gorm.DB, id uint) (*Trip, error) {
 	byPosition := func(db *gorm.DB) *gorm.DB { return db.Order("position") }
 	var trip Trip
-	err := db.Preload("Pack.Zones", byPosition).Preload("Lines", byPosition).Preload("Lines.Item").Preload("Pins", byPosition).Take(&trip, id).Error
+	err := db.Preload("Pack.Zones", byPosition).Preload("Lines", byPosition).Preload("Lines.Item").
+		Preload("Pins", byPosition).Take(&trip, id).Error
 	return &trip, known(err)
 }
 

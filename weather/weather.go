@@ -67,7 +67,8 @@ func (s Service) Ask(ctx context.Context, place string, from time.Time, days int
 	}
 	ctx, cancel := context.WithTimeout(ctx, timeout)
 	defer cancel()
-	query := url.Values{"place": {place}, "from": {from.Format(time.DateOnly)}, "days": {strconv.Itoa(min(max(days, 1), mostDays))}}
+	query := url.Values{"place": {place}, "from": {from.Format(time.DateOnly)},
+		"days": {strconv.Itoa(min(max(days, 1), mostDays))}}
 	request, err := http.NewRequestWithContext(ctx, http.MethodGet, s.URL+"/forecast?"+query.Encode(), nil)
 	if err != nil {
 		return nil, fmt.Errorf("%w: %q is no address", ErrAway, s.URL)

@@ -89,13 +89,15 @@ func (s *Server) usePack(c *gin.Context) {
 	}
 	id, err := strconv.ParseUint(c.PostForm("trip"), 10, 32)
 	if err != nil {
-		s.renderPack(c, owned, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "Choose the trip that takes it."}, nil)
+		s.renderPack(c, owned, http.StatusUnprocessableEntity,
+			&notice{Kind: "wrong", Text: "Choose the trip that takes it."}, nil)
 		return
 	}
-	err = s.store.Change(c.Request.Context(), uint(id), store.AnyVersion, "take the "+owned.Name, func(doc bundle.Doc) error {
-		doc.SetPack(owned.Object)
-		return nil
-	})
+	err = s.store.Change(c.Request.Context(), uint(id), store.AnyVersion, "take the "+owned.Name,
+		func(doc bundle.Doc) error {
+			doc.SetPack(owned.Object)
+			return nil
+		})
 	if err != nil {
 		s.refuse(c, err)
 		return
@@ -107,7 +109,8 @@ func (s *Server) usePack(c *gin.Context) {
 func (s *Server) bulkItems(c *gin.Context) {
 	keys := c.PostFormArray("items")
 	refused := func(text string) {
-		s.layoutAgain(c, "", nil, bundle.Problems{{Pointer: "/items", What: text, Mend: "tick lines of the list first, then say what to do with them"}}, false)
+		s.layoutAgain(c, "", nil, bundle.Problems{{Pointer: "/items", What: text,
+			Mend: "tick lines of the list first, then say what to do with them"}}, false)
 	}
 	if len(keys) == 0 {
 		refused("nothing is ticked")

@@ -43,7 +43,8 @@ func alongSteps(c *card.Card, trip uint) (list []alongStep) {
 			if l.Place != "" {
 				place += ", " + l.Place
 			}
-			list = append(list, alongStep{l.Step, l.Key, l.Name, place, bag, l.Why, l.Mass, fmt.Sprintf("/trips/%d/load?thing=%s", trip, l.Key)})
+			list = append(list, alongStep{l.Step, l.Key, l.Name, place, bag, l.Why, l.Mass,
+				fmt.Sprintf("/trips/%d/load?thing=%s", trip, l.Key)})
 			if l.After != "" {
 				list = append(list, alongStep{Key: l.After, Name: l.After, Place: g.Zone})
 			}

@@ -43,7 +43,8 @@ type cardRow struct {
 
 func (s *Server) showCards(c *gin.Context) {
 	s.show(c, func(t *trip) {
-		v := &cardsView{On: s.options.CardsAt != "", Plain: strings.HasPrefix(s.options.CardsAt, "http://"), At: s.options.CardsAt}
+		v := &cardsView{On: s.options.CardsAt != "", Plain: strings.HasPrefix(s.options.CardsAt, "http://"),
+			At: s.options.CardsAt}
 		p := t.shell("cards", "Load cards")
 		p.Headline, p.Detail = "A card for each bearer.", "Order, places, bags, weights, drills and cautions: on one sheet, as a file that works without network, or by a link to read and tick."
 		p.Body = v
@@ -120,7 +121,8 @@ func (s *Server) changeCardLink(c *gin.Context) {
 	s.show(c, func(t *trip) {
 		bearer := c.PostForm("bearer")
 		if group := t.Doc.Party(); (group == nil) != (bearer == "") || group != nil && group.Bearer(bearer) == nil {
-			s.refuse(c, bundle.Problems{{Pointer: "/party/bearers", What: "that one does not walk along any more", Mend: "go back to the cards"}})
+			s.refuse(c, bundle.Problems{{Pointer: "/party/bearers", What: "that one does not walk along any more",
+				Mend: "go back to the cards"}})
 			return
 		}
 		until := time.Now().Add(linkWithout)
@@ -172,7 +174,8 @@ func (s *Server) Cards() http.Handler {
 	r.HandleFunc("GET /c/{token}/{$}", k.known(k.show))
 	r.HandleFunc("GET /c/{token}/card.css", k.known(linkedFile("card.css", "text/css; charset=utf-8", card.Style())))
 	r.HandleFunc("GET /c/{token}/card.js", k.known(linkedFile("card.js", "text/javascript; charset=utf-8", card.Script())))
-	r.HandleFunc("GET /c/{token}/worker.js", k.known(linkedFile("worker.js", "text/javascript; charset=utf-8", card.Worker())))
+	r.HandleFunc("GET /c/{token}/worker.js",
+		k.known(linkedFile("worker.js", "text/javascript; charset=utf-8", card.Worker())))
 	r.HandleFunc("POST /c/{token}/ticks", k.known(k.ticks))
 	r.HandleFunc("/", func(w http.ResponseWriter, _ *http.Request) {
 		cardError(w, http.StatusNotFound, "There is nothing here. Open the link that you were given.")
@@ -183,7 +186,8 @@ func (s *Server) Cards() http.Handler {
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "no-referrer")
 		h.Set("Cache-Control", "no-store")
-		if !limiter(k.rates, q, cardsASecond, cardsBurst).Allow() || limiter(k.wrong, q, rate.Every(wrongEvery), wrongBurst).Tokens() < 1 {
+		if !limiter(k.rates, q, cardsASecond, cardsBurst).
+			Allow() || limiter(k.wrong, q, rate.Every(wrongEvery), wrongBurst).Tokens() < 1 {
 			h.Set("Retry-After", "10")
 			cardError(w, http.StatusTooManyRequests, "Too many requests from this device. Wait a little.")
 			return

@@ -15,7 +15,8 @@ import (
 
 // change applies an edit that a form asks for and goes back to the form's page. When the edit is refused, again shows
 // the form with what was entered: problems says what is wrong where, stale that the page was older than the trip.
-func (s *Server) change(c *gin.Context, label string, edit func(bundle.Doc) error, again func(problems bundle.Problems, stale bool)) {
+func (s *Server) change(c *gin.Context, label string, edit func(bundle.Doc) error,
+	again func(problems bundle.Problems, stale bool)) {
 	id, err := tripID(c)
 	if err != nil {
 		s.refuse(c, err)
@@ -103,5 +104,6 @@ func (s *Server) reload(c *gin.Context) {
 }
 
 func staleNotice() *notice {
-	return &notice{Kind: "wrong", Text: "The trip was changed in another window in the meantime. This is its newest state; nothing of it was overwritten. Do your change again if you still want it."}
+	return &notice{Kind: "wrong",
+		Text: "The trip was changed in another window in the meantime. This is its newest state; nothing of it was overwritten. Do your change again if you still want it."}
 }

@@ -70,7 +70,8 @@ func (s *Server) showCompare(c *gin.Context) {
 			view.Ways = append(view.Ways, other.way(preset.ID, told, t))
 		}
 		p.Headline = "The same kit, packed in different ways."
-		p.Detail = fmt.Sprintf("Up to %d ways side by side. All of them are common practice; good packers disagree.", mostWays)
+		p.Detail = fmt.Sprintf("Up to %d ways side by side. All of them are common practice; good packers disagree.",
+			mostWays)
 		p.Body = view
 		s.render(c, http.StatusOK, p)
 	})
@@ -79,7 +80,8 @@ func (s *Server) showCompare(c *gin.Context) {
 // way describes a plan beside the trip's own.
 func (t *trip) way(id string, told words.Told, own *trip) wayView {
 	w := wayView{ID: id, Name: told.Name, Words: told.Words, Verdict: t.sentence(),
-		Centre: fmt.Sprintf("weight at %.0f %% of the back, %s out, lean %.0f°", 100*t.answer.Balance.Height, t.units().Length(math.Round(t.answer.Balance.CentreCm[1])), t.answer.Balance.LeanDeg)}
+		Centre: fmt.Sprintf("weight at %.0f %% of the back, %s out, lean %.0f°", 100*t.answer.Balance.Height,
+			t.units().Length(math.Round(t.answer.Balance.CentreCm[1])), t.answer.Balance.LeanDeg)}
 	for _, name := range verdict.Names {
 		w.Checks = append(w.Checks, t.check(name))
 	}
@@ -109,7 +111,8 @@ func (t *trip) way(id string, told words.Told, own *trip) wayView {
 func (s *Server) takePreset(c *gin.Context) {
 	preset, known := method.PresetOf(c.PostForm("preset"))
 	if !known {
-		s.loadAgain(c, bundle.Problems{{Pointer: "/method", What: "there is no such way of packing", Mend: "choose one of the list"}}, false)
+		s.loadAgain(c, bundle.Problems{{Pointer: "/method", What: "there is no such way of packing",
+			Mend: "choose one of the list"}}, false)
 		return
 	}
 	s.change(c, "pack like "+words.Preset(preset.ID).Name, func(doc bundle.Doc) error {

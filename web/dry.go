@@ -62,7 +62,8 @@ type bagForm struct {
 	Kind                       []option
 }
 
-var bagKinds = []option{{Value: "dry-bag", Label: "dry bag"}, {Value: "liner", Label: "liner"}, {Value: "cover", Label: "cover over the pack"}, {Value: "scent-bag", Label: "scent-tight bag"}}
+var bagKinds = []option{{Value: "dry-bag", Label: "dry bag"}, {Value: "liner", Label: "liner"},
+	{Value: "cover", Label: "cover over the pack"}, {Value: "scent-bag", Label: "scent-tight bag"}}
 
 func (s *Server) showDry(c *gin.Context) {
 	s.show(c, func(t *trip) { s.render(c, http.StatusOK, s.dryPage(t, settingsOf(c).Units)) })
@@ -75,7 +76,8 @@ func (s *Server) dryPage(t *trip, system unit.System) page {
 	v.shelters(pack, &barriers)
 	v.bags(pack, &barriers, system)
 	for _, w := range barriers.Weak {
-		v.Weak = append(v.Weak, weakRow{fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, w.Piece.ID), w.Piece.Name, words.Say(w.Why, system), words.Say(w.Mend, system)})
+		v.Weak = append(v.Weak, weakRow{fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, w.Piece.ID), w.Piece.Name,
+			words.Say(w.Why, system), words.Say(w.Mend, system)})
 	}
 	for _, source := range pack.Sources(&barriers) {
 		found := fmt.Sprintf("%s: %s", source.Piece.Name, words.Say(source.Why, system))
@@ -93,16 +95,19 @@ func (s *Server) dryPage(t *trip, system unit.System) page {
 	switch {
 	case pack.Liner() == nil:
 	case pack.LinerShuts(body):
-		v.Liner = fmt.Sprintf("The liner holds %s; %s are needed to roll it shut with a hand's width.", system.Volume(pack.Liner().VolumeL), system.Volume(pack.LinerNeedL(body)))
+		v.Liner = fmt.Sprintf("The liner holds %s; %s are needed to roll it shut with a hand's width.",
+			system.Volume(pack.Liner().VolumeL), system.Volume(pack.LinerNeedL(body)))
 	default:
-		v.Liner = fmt.Sprintf("The liner holds only %s; %s are needed to roll it shut with a hand's width.", system.Volume(pack.Liner().VolumeL), system.Volume(pack.LinerNeedL(body)))
+		v.Liner = fmt.Sprintf("The liner holds only %s; %s are needed to roll it shut with a hand's width.",
+			system.Volume(pack.Liner().VolumeL), system.Volume(pack.LinerNeedL(body)))
 	}
 	name, _ := schoolsOf(t, "dry")
 	p.Headline = "All dry in steady rain."
 	if n := len(barriers.Weak); n > 0 {
 		p.Headline = fmt.Sprintf("%s in steady rain.", unit.Capital(count(n, "weak point")))
 	}
-	p.Detail = fmt.Sprintf("School: %s. %s in use, %s.", name, unit.Capital(count(len(barriers.Used), "dry bag")), system.Mass(bagMass(barriers.Used)))
+	p.Detail = fmt.Sprintf("School: %s. %s in use, %s.", name, unit.Capital(count(len(barriers.Used), "dry bag")),
+		system.Mass(bagMass(barriers.Used)))
 	if len(barriers.Used) > 0 && barriers.Proven {
 		p.Detail += " No fewer would do."
 	}
@@ -171,8 +176,10 @@ func (v *dryView) bags(pack *dry.Pack, barriers *dry.Barriers, system unit.Syste
 	used := map[string]bool{}
 	for _, b := range slices.Concat(barriers.Used, barriers.Wet) {
 		used[b.Bag.ID] = true
-		v.Bags = append(v.Bags, bagView{ID: b.Bag.ID, Name: b.Bag.Name, Zone: unit.Small(pack.Pack.Zone(b.Zone).Name), Things: namesOf(b.Things, 20),
-			Words: fmt.Sprintf("%s of %s, in the %s", system.Volume(b.Litres), system.Volume(b.Bag.VolumeL), unit.Small(pack.Pack.Zone(b.Zone).Name)), Picture: draw.BagPicture(b.Bag, b.Share())})
+		v.Bags = append(v.Bags, bagView{ID: b.Bag.ID, Name: b.Bag.Name, Zone: unit.Small(pack.Pack.Zone(b.Zone).Name),
+			Things: namesOf(b.Things, 20),
+			Words: fmt.Sprintf("%s of %s, in the %s", system.Volume(b.Litres), system.Volume(b.Bag.VolumeL),
+				unit.Small(pack.Pack.Zone(b.Zone).Name)), Picture: draw.BagPicture(b.Bag, b.Share())})
 	}
 	for i := range pack.Bags {
 		b := &pack.Bags[i]
@@ -210,7 +217,8 @@ func (v *dryView) night(t *trip, pack *dry.Pack, system unit.System) {
 		v.NightWords = fmt.Sprintf("Animals come for food at %s.", where)
 	}
 	for _, b := range n.Bags {
-		v.Night = append(v.Night, fmt.Sprintf("%s: %s, %s of %s.", b.Bag.Name, namesOf(b.Things, 12), system.Volume(b.Litres), system.Volume(b.Bag.VolumeL)))
+		v.Night = append(v.Night, fmt.Sprintf("%s: %s, %s of %s.", b.Bag.Name, namesOf(b.Things, 12),
+			system.Volume(b.Litres), system.Volume(b.Bag.VolumeL)))
 	}
 	if len(n.Out) > 0 {
 		v.NightOut = fmt.Sprintf("In none: %s, %s. A scent-tight bag of %s would take it; or a food canister, or a line to hang it.", namesOf(n.Out, 12), system.Volume(n.Litres), system.Volume(dry.BuyL(n.Litres)))
@@ -227,14 +235,19 @@ func (v *dryView) schools(t *trip, system unit.System) {
 			other := *t.task()
 			other.Method.Dry = a
 			_, barriers := load.Barriers(&other, t.plan)
-			v.Schools = append(v.Schools, schoolRow{a, unit.Capital(words.School(q.Key, a)), fmt.Sprintf("%s, %s, %s", count(len(barriers.Weak), "weak point"), count(len(barriers.Used), "bag"), system.Mass(bagMass(barriers.Used))), a == t.task().Method.Dry})
+			v.Schools = append(v.Schools,
+				schoolRow{a, unit.Capital(words.School(q.Key, a)),
+					fmt.Sprintf("%s, %s, %s", count(len(barriers.Weak), "weak point"), count(len(barriers.Used), "bag"),
+						system.Mass(bagMass(barriers.Used))), a == t.task().Method.Dry})
 		}
 	}
 }
 
 // questions sorts the kit by the two questions.
 func (v *dryView) questions(t *trip) {
-	rows := []questionRow{{Name: "Takes up water and suffers", Words: "must stay dry, or be kept from soaking"}, {Name: "Suffers, takes up none", Words: "electronics"}, {Name: "Takes up water, does not suffer", Words: "may get wet"}, {Name: "Neither", Words: "does not mind"}}
+	rows := []questionRow{{Name: "Takes up water and suffers", Words: "must stay dry, or be kept from soaking"},
+		{Name: "Suffers, takes up none", Words: "electronics"},
+		{Name: "Takes up water, does not suffer", Words: "may get wet"}, {Name: "Neither", Words: "does not mind"}}
 	names := make([][]kit.Piece, len(rows))
 	for _, piece := range kit.Pieces(t.task().Items, kit.Pack) {
 		w := piece.Water
@@ -258,7 +271,10 @@ func (v *dryView) questions(t *trip) {
 
 func newBagForm(system unit.System) bagForm {
 	u := unitsOf(system)
-	return bagForm{Name: field{Name: "name", Label: "Name"}, Litres: field{Name: "litres", Label: "Holds", Unit: u.litre}, Mass: field{Name: "mass", Label: "Weighs", Unit: u.mass}, Colour: field{Name: "colour", Label: "Colour"}, Kind: options(bagKinds, "dry-bag")}
+	return bagForm{Name: field{Name: "name", Label: "Name"},
+		Litres: field{Name: "litres", Label: "Holds", Unit: u.litre},
+		Mass:   field{Name: "mass", Label: "Weighs", Unit: u.mass}, Colour: field{Name: "colour", Label: "Colour"},
+		Kind: options(bagKinds, "dry-bag")}
 }
 
 // addBag puts a bag among those owned.
@@ -308,7 +324,8 @@ func (s *Server) addBag(c *gin.Context) {
 			again(http.StatusConflict, staleNotice())
 			return
 		}
-		again(http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "Not added: " + problems[0].What + "; " + problems[0].Mend + "."})
+		again(http.StatusUnprocessableEntity,
+			&notice{Kind: "wrong", Text: "Not added: " + problems[0].What + "; " + problems[0].Mend + "."})
 	})
 }
 

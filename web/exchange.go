@@ -179,13 +179,16 @@ func (v *sheetView) fill(c *gin.Context, up *upload, t *sheet.Table, m sheet.Map
 			row.Fields = append(row.Fields, option{f.Key, f.Word, f.Key == m.Columns[i].Field})
 			if f.Key == m.Columns[i].Field {
 				for _, u := range sheet.Units[f.Kind] {
-					row.Units = append(row.Units, option{u, strings.NewReplacer("cuin", "cu in", "floz", "fl oz", "l", "L").Replace(u), u == m.Columns[i].Unit})
+					row.Units = append(row.Units,
+						option{u, strings.NewReplacer("cuin", "cu in", "floz", "fl oz", "l", "L").Replace(u), u == m.Columns[i].Unit})
 				}
 			}
 		}
 		v.Columns = append(v.Columns, row)
 	}
-	slices.SortStableFunc(rows, func(a, b sheet.Row) int { return cmp.Compare(min(1, len(b.Reason)), min(1, len(a.Reason))) }) // what cannot be read first
+	slices.SortStableFunc(rows, func(a, b sheet.Row) int { // what cannot be read first
+		return cmp.Compare(min(1, len(b.Reason)), min(1, len(a.Reason)))
+	})
 	for _, r := range rows {
 		if r.Reason != "" {
 			v.Bad++
@@ -196,9 +199,12 @@ func (v *sheetView) fill(c *gin.Context, up *upload, t *sheet.Table, m sheet.Map
 			v.More++
 			continue
 		}
-		row := sheetRow{Line: r.Line, Reason: r.Reason, Cells: clip(strings.Join(slices.DeleteFunc(slices.Clone(r.Cells), func(c string) bool { return c == "" }), " · "), 120)}
+		row := sheetRow{Line: r.Line, Reason: r.Reason,
+			Cells: clip(strings.Join(slices.DeleteFunc(slices.Clone(r.Cells), func(c string) bool { return c == "" }), " · "),
+				120)}
 		if it, err := bundle.CompleteItem(r.Item); r.Item != nil && err == nil {
-			row.Name, row.Count, row.Mass, row.Litres = it.Name, fmt.Sprint(it.Count), system.Mass(it.MassG), litresOf(&kit.Item{Count: 1, Shape: it.Shape}, system)
+			row.Name, row.Count, row.Mass = it.Name, fmt.Sprint(it.Count), system.Mass(it.MassG)
+			row.Litres = litresOf(&kit.Item{Count: 1, Shape: it.Shape}, system)
 			if r.Item["mass_g"] == nil {
 				row.Mass += " ?"
 			}
@@ -269,30 +275,35 @@ func (s *Server) takeSheet(c *gin.Context) {
 		s.show(c, func(t *trip) { s.renderSheet(c, t, status, told) })
 	}
 	if good == 0 {
-		again(&notice{Kind: "wrong", Text: "Not one row can be brought in. Look at the columns: which one holds the names?"}, http.StatusUnprocessableEntity)
+		again(&notice{Kind: "wrong",
+			Text: "Not one row can be brought in. Look at the columns: which one holds the names?"},
+			http.StatusUnprocessableEntity)
 		return
 	}
 	if bad > 0 && c.PostForm("without") == "" {
-		again(&notice{Kind: "wrong", Text: fmt.Sprintf("Nothing was brought in: %s cannot be read. Mend the columns or the file, or tick that they are to be left out.", count(bad, "row"))}, http.StatusUnprocessableEntity)
+		again(&notice{Kind: "wrong",
+			Text: fmt.Sprintf("Nothing was brought in: %s cannot be read. Mend the columns or the file, or tick that they are to be left out.", count(bad, "row"))}, http.StatusUnprocessableEntity)
 		return
 	}
 	replace := c.PostForm("replace") != ""
 	id, err := tripID(c)
 	if err == nil {
-		err = s.store.Change(c.Request.Context(), id, formVersion(c), fmt.Sprintf("bring in %d rows", good), func(doc bundle.Doc) error {
-			sheet.Into(doc, rows, replace)
-			if replace {
-				return doc.Follow()
-			}
-			return nil
-		})
+		err = s.store.Change(c.Request.Context(), id, formVersion(c), fmt.Sprintf("bring in %d rows", good),
+			func(doc bundle.Doc) error {
+				sheet.Into(doc, rows, replace)
+				if replace {
+					return doc.Follow()
+				}
+				return nil
+			})
 	}
 	s.answer(c, err, func(problems bundle.Problems, stale bool) {
 		if stale {
 			again(staleNotice(), http.StatusConflict)
 			return
 		}
-		again(&notice{Kind: "wrong", Text: "Nothing was brought in: " + problems[0].What + "; " + problems[0].Mend + "."}, http.StatusUnprocessableEntity)
+		again(&notice{Kind: "wrong", Text: "Nothing was brought in: " + problems[0].What + "; " + problems[0].Mend + "."},
+			http.StatusUnprocessableEntity)
 	})
 }
 
@@ -323,7 +334,8 @@ func (s *Server) exportXLSX(c *gin.Context) {
 	s.exportList(c, "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", "kit.xlsx", sheet.WriteXLSX)
 }
 
-func (s *Server) exportList(c *gin.Context, mediaType, name string, write func(io.Writer, []kit.Item, unit.System) error) {
+func (s *Server) exportList(c *gin.Context, mediaType, name string,
+	write func(io.Writer, []kit.Item, unit.System) error) {
 	s.show(c, func(t *trip) {
 		attachment(c, mediaType, name)
 		if err := write(c.Writer, t.task().Items, settingsOf(c).Units); err != nil {
@@ -351,7 +363,9 @@ func (s *Server) exportDates(c *gin.Context) {
 				if leg.Water {
 					note += ", water where it ends"
 				}
-				list = append(list, dates.Dated{Key: fmt.Sprintf("trip-%d-leg-%d", t.ID, i+1), Name: cmp.Or(leg.Name, fmt.Sprintf("Leg %d", i+1)), Day: start.AddDate(0, 0, leg.Day-1).Format(time.DateOnly), Note: t.Doc.Name() + ": " + note})
+				list = append(list, dates.Dated{Key: fmt.Sprintf("trip-%d-leg-%d", t.ID, i+1),
+					Name: cmp.Or(leg.Name, fmt.Sprintf("Leg %d", i+1)), Day: start.AddDate(0, 0, leg.Day-1).Format(time.DateOnly),
+					Note: t.Doc.Name() + ": " + note})
 			}
 		}
 		s.calendar(c, list)

@@ -50,7 +50,8 @@ func (s *Server) forecastOf(t *trip, system unit.System) forecastView {
 		if parsed, err := time.Parse(time.DateOnly, d.Date); err == nil {
 			date = parsed.Format("Mon 2 Jan")
 		}
-		v.Days = append(v.Days, forecastDay{date, system.Temperature(d.LowC), system.Temperature(d.HighC), fmt.Sprintf("%.0f in 100", d.Rain*100)})
+		v.Days = append(v.Days, forecastDay{date, system.Temperature(d.LowC), system.Temperature(d.HighC),
+			fmt.Sprintf("%.0f in 100", d.Rain*100)})
 	}
 	low, high, rain := extremes(k)
 	v.Low, v.High, v.Rain = system.Temperature(low), system.Temperature(high), fmt.Sprintf("%.0f in 100", rain*100)
@@ -100,7 +101,8 @@ func (s *Server) askForecast(c *gin.Context) {
 		}
 		if err != nil {
 			p := s.routePage(t, settingsOf(c).Units)
-			p.Notice = &notice{Kind: "wrong", Text: "No new forecast: " + strings.TrimSuffix(bundle.Plain(err.Error()), ".") + ". Nothing was changed; what the trip is planned with stays, and you can enter figures yourself."}
+			p.Notice = &notice{Kind: "wrong", Text: "No new forecast: " + strings.TrimSuffix(bundle.Plain(err.Error()),
+				".") + ". Nothing was changed; what the trip is planned with stays, and you can enter figures yourself."}
 			p.Here = localPath(c.PostForm("return"), "/")
 			s.render(c, http.StatusBadGateway, p)
 			return

@@ -49,7 +49,8 @@ func (r *reading) quantity(name string, parse func(text, bare string) (float64, 
 }
 
 // optional is a quantity that may be left empty; ok is false then.
-func (r *reading) optional(name string, parse func(text, bare string) (float64, error), bare string) (v float64, ok bool) {
+func (r *reading) optional(name string, parse func(text, bare string) (float64, error), bare string) (v float64,
+	ok bool) {
 	if r.text(name) == "" {
 		return 0, false
 	}

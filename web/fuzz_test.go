@@ -18,7 +18,8 @@ import (
 
 // Whatever is asked for, the address to come back to is within the own pages, as a browser reads it.
 func FuzzLocalPath(f *testing.F) {
-	for _, seed := range []string{"/", "//evil.example", "/\\evil.example", "/\t/evil.example", "/trips/1?x=//y", "http:/x", "/\x00", "/%2f/evil"} {
+	for _, seed := range []string{"/", "//evil.example", "/\\evil.example", "/\t/evil.example", "/trips/1?x=//y",
+		"http:/x", "/\x00", "/%2f/evil"} {
 		f.Add(seed)
 	}
 	base, _ := url.Parse("http://127.0.0.1:7352/trips/1")
@@ -35,9 +36,14 @@ func FuzzLocalPath(f *testing.F) {
 
 // Whatever is sent to whichever page, it answers, and never with an error of its own.
 func FuzzRequest(f *testing.F) {
-	for _, seed := range []string{"POST /trips name=x", "GET /trips/1/load?thing=pot&plane=50", "POST /trips/1/items version=1&lines=2 x bottle 1 l&return=/", "POST /trips/1/pins version=1&item=pot&zone=lid&place=1",
-		"POST /trips/1/method version=1&key=heavy&value=low", "POST /trips/1/trip version=1&start=2026-09-10T11:00&low=-3", "POST /packs kind=own&name=x", "GET /shelf?q=%25&status=lent", "POST /shelf name=x&mass=1e999",
-		"POST /trips/1/bags version=1&name=b&litres=-1&kind=dry-bag", "POST /trips/1/items/pot version=1&name=P\u202et&mass=1&kind=pot", "GET /trips/1/rehearse?drill=x&at=99999", "POST /trips/1/drills version=1&name=x&items=pot", "GET /trips/99999999999999999999/load"} {
+	for _, seed := range []string{"POST /trips name=x", "GET /trips/1/load?thing=pot&plane=50",
+		"POST /trips/1/items version=1&lines=2 x bottle 1 l&return=/",
+		"POST /trips/1/pins version=1&item=pot&zone=lid&place=1",
+		"POST /trips/1/method version=1&key=heavy&value=low", "POST /trips/1/trip version=1&start=2026-09-10T11:00&low=-3",
+		"POST /packs kind=own&name=x", "GET /shelf?q=%25&status=lent", "POST /shelf name=x&mass=1e999",
+		"POST /trips/1/bags version=1&name=b&litres=-1&kind=dry-bag",
+		"POST /trips/1/items/pot version=1&name=P\u202et&mass=1&kind=pot", "GET /trips/1/rehearse?drill=x&at=99999",
+		"POST /trips/1/drills version=1&name=x&items=pot", "GET /trips/99999999999999999999/load"} {
 		f.Add(seed)
 	}
 	kept, err := store.Open(filepath.Join(f.TempDir(), "site.db"))

@@ -148,12 +148,14 @@ func (s *Server) figures(c *gin.Context) {
 	}
 	doing := s.planner.Doing()
 	var figures expvar.Map
-	for name, n := range map[string]int{"searches": doing.Searches, "waiting": doing.Waiting, "plans": doing.Kept, "goroutines": runtime.NumGoroutine()} {
+	for name, n := range map[string]int{"searches": doing.Searches, "waiting": doing.Waiting, "plans": doing.Kept,
+		"goroutines": runtime.NumGoroutine()} {
 		var v expvar.Int
 		v.Set(int64(n))
 		figures.Set(name, &v)
 	}
-	c.Data(http.StatusOK, "application/json; charset=utf-8", fmt.Appendf(nil, `{"tornister": %s, "memstats": %s}`, figures.String(), expvar.Get("memstats").String()))
+	c.Data(http.StatusOK, "application/json; charset=utf-8",
+		fmt.Appendf(nil, `{"tornister": %s, "memstats": %s}`, figures.String(), expvar.Get("memstats").String()))
 }
 
 // alarm is what every page has to say above everything else.

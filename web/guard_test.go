@@ -50,8 +50,10 @@ func TestOnlyOurOwnNamesAreAnswered(t *testing.T) {
 	t.Parallel()
 	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"kit.local", "192.0.2.7"}})
 	for host, want := range map[string]int{
-		"127.0.0.1:7352": 200, "localhost": 200, "[::1]:7352": 200, "LOCALHOST:80": 200, "localhost.": 200, "127.9.9.9": 200, "kit.local:7352": 200, "192.0.2.7": 200,
-		"evil.example": 421, "localhost.evil.example": 421, "192.0.2.8": 421, "": 421, "127.0.0.1.evil.example:7352": 421, "kit.local.evil.example": 421,
+		"127.0.0.1:7352": 200, "localhost": 200, "[::1]:7352": 200, "LOCALHOST:80": 200, "localhost.": 200,
+		"127.9.9.9": 200, "kit.local:7352": 200, "192.0.2.7": 200,
+		"evil.example": 421, "localhost.evil.example": 421, "192.0.2.8": 421, "": 421, "127.0.0.1.evil.example:7352": 421,
+		"kit.local.evil.example": 421,
 	} {
 		for _, method := range []string{http.MethodGet, http.MethodPost} {
 			r := httptest.NewRequest(method, "/", nil)
@@ -69,7 +71,9 @@ func TestOnlyOurOwnNamesAreAnswered(t *testing.T) {
 func TestReturnAddressesStayWithin(t *testing.T) {
 	t.Parallel()
 	s := newSite(t)
-	for _, address := range []string{"//evil.example", "/\\evil.example", "/\t/evil.example", "\t//evil.example", "/\n/evil.example", "https://evil.example", "javascript:alert(1)", "/trips\\..\\x", "/\u0085/evil.example", "", "evil"} {
+	for _, address := range []string{"//evil.example", "/\\evil.example", "/\t/evil.example", "\t//evil.example",
+		"/\n/evil.example", "https://evil.example", "javascript:alert(1)", "/trips\\..\\x", "/\u0085/evil.example", "",
+		"evil"} {
 		code, _, header := s.post("/settings", url.Values{"theme": {"dark"}, "return": {address}})
 		assert.Equal(t, http.StatusSeeOther, code)
 		assert.Equal(t, "/", header.Get("Location"), "%q", address)
@@ -87,7 +91,8 @@ func TestThePasswordIsAskedFor(t *testing.T) {
 		web.Options{Hosts: []string{"example.com"}, Password: hash, Secure: true},
 		string(demo.LoneWalker),
 	)
-	for _, path := range []string{"/", "/trips/1/load", "/trips/1/bundle.json", "/shelf", "/schema.json", "/trips/1/progress"} {
+	for _, path := range []string{"/", "/trips/1/load", "/trips/1/bundle.json", "/shelf", "/schema.json",
+		"/trips/1/progress"} {
 		code, body, header := s.do(httptest.NewRequest(http.MethodGet, path, nil))
 		assert.Equal(t, http.StatusSeeOther, code, path)
 		assert.Equal(t, "/sign-in?return="+url.QueryEscape(path), header.Get("Location"))
@@ -205,7 +210,8 @@ func TestATripThatIsRefusedTodayIsNotLost(t *testing.T) {
 	id, err := kept.Create(t.Context(), b.Doc) // the store keeps what it is given here; only what comes in is checked
 	require.NoError(t, err)
 	path := fmt.Sprintf("/trips/%d", id)
-	for _, step := range []string{"/load", "/layout", "/shrink", "/dry", "/rehearse", "/trip", "/compare", "/plan.json", "/card.txt"} {
+	for _, step := range []string{"/load", "/layout", "/shrink", "/dry", "/rehearse", "/trip", "/compare", "/plan.json",
+		"/card.txt"} {
 		code, page := s.get(path + step)
 		assert.Equal(t, http.StatusUnprocessableEntity, code, step)
 		assert.Contains(t, page, "0.5 cm is too little for the body", step)
@@ -250,7 +256,8 @@ func TestAReplacedFileIsSaidOnEveryPage(t *testing.T) {
 func TestFiguresStayHere(t *testing.T) {
 	t.Parallel()
 	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}}, string(demo.LoneWalker))
-	for remote, want := range map[string]int{"192.0.2.7:4711": http.StatusNotFound, "127.0.0.1:4711": http.StatusOK, "[::1]:4711": http.StatusOK, "": http.StatusNotFound} {
+	for remote, want := range map[string]int{"192.0.2.7:4711": http.StatusNotFound, "127.0.0.1:4711": http.StatusOK,
+		"[::1]:4711": http.StatusOK, "": http.StatusNotFound} {
 		r := httptest.NewRequest(http.MethodGet, "/debug/vars", nil)
 		r.RemoteAddr = remote
 		code, body, _ := s.do(r)
@@ -320,7 +327,8 @@ func TestPicturesAreBoundedBeforeDecoding(t *testing.T) {
 		code, body, _ := s.upload(thing+"/photo", "photo", "x.png", data)
 		return code, body
 	}
-	for name, data := range map[string][]byte{"points": claims("\x00\x00\xff\xff", "\x00\x00\xff\xff"), "side": claims("\x7f\xff\xff\xff", "\x00\x00\x00\x01"), "overflow": claims("\x40\x00\x00\x00", "\x40\x00\x00\x00")} {
+	for name, data := range map[string][]byte{"points": claims("\x00\x00\xff\xff", "\x00\x00\xff\xff"),
+		"side": claims("\x7f\xff\xff\xff", "\x00\x00\x00\x01"), "overflow": claims("\x40\x00\x00\x00", "\x40\x00\x00\x00")} {
 		code, body := postPhoto(data)
 		assert.Equal(t, http.StatusUnprocessableEntity, code, name)
 		assert.Regexp(t, regexp.MustCompile(`larger than 6 MB|no picture`), body, name)

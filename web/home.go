@@ -58,7 +58,8 @@ func (s *Server) showHome(c *gin.Context, status int, told *notice) {
 	if len(list) > 0 {
 		headline, detail = "Your trips", "Open one, or begin another."
 	}
-	s.render(c, status, page{Title: "Trips", Name: "home", Headline: headline, Detail: detail, Notice: told, Body: view, Here: "/"})
+	s.render(c, status, page{Title: "Trips", Name: "home", Headline: headline, Detail: detail, Notice: told, Body: view,
+		Here: "/"})
 }
 
 // usualPack is the pack that a new trip takes unless another is chosen: the one nearest to the usual size for some
@@ -163,7 +164,8 @@ func (s *Server) importTrip(c *gin.Context) {
 	_, text, err := uploadedFile(c, "bundle", bundle.MaxBytes)
 	switch {
 	case errors.Is(err, errTooLarge):
-		s.showHome(c, http.StatusRequestEntityTooLarge, &notice{Kind: "wrong", Text: fmt.Sprintf("The file is larger than %d MB. A bundle describes one pack and one kit; split it.", bundle.MaxBytes>>20)})
+		s.showHome(c, http.StatusRequestEntityTooLarge,
+			&notice{Kind: "wrong", Text: fmt.Sprintf("The file is larger than %d MB. A bundle describes one pack and one kit; split it.", bundle.MaxBytes>>20)})
 		return
 	case errors.Is(err, errNoFile):
 		s.showHome(c, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "Choose a bundle file first."})
@@ -213,7 +215,9 @@ func (s *Server) refuseHome(c *gin.Context, err error) {
 		s.refuse(c, err)
 		return
 	}
-	s.showHome(c, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "That cannot be a trip; nothing was stored.", Lines: strings.Split(problems.Error(), "\n")})
+	s.showHome(c, http.StatusUnprocessableEntity,
+		&notice{Kind: "wrong", Text: "That cannot be a trip; nothing was stored.",
+			Lines: strings.Split(problems.Error(), "\n")})
 }
 
 // removeTrip deletes a trip.
@@ -224,7 +228,8 @@ func (s *Server) removeTrip(c *gin.Context) {
 	}
 	switch {
 	case errors.Is(err, store.ErrStale):
-		s.showHome(c, http.StatusConflict, &notice{Kind: "wrong", Text: "The trip was changed in another window in the meantime, so it was not removed. Open it, look, and remove it then."})
+		s.showHome(c, http.StatusConflict,
+			&notice{Kind: "wrong", Text: "The trip was changed in another window in the meantime, so it was not removed. Open it, look, and remove it then."})
 	case err != nil:
 		s.refuse(c, err)
 	default:
@@ -241,7 +246,8 @@ func (s *Server) exportBundle(c *gin.Context) {
 		s.refuse(c, err)
 		return
 	}
-	state, err := s.store.Trip(c.Request.Context(), id) // not planned: what cannot be planned can be taken out all the same
+	state, err := s.store.Trip(c.Request.Context(),
+		id) // not planned: what cannot be planned can be taken out all the same
 	if err != nil {
 		s.refuse(c, err)
 		return

@@ -52,7 +52,8 @@ func warmthFields(it *kit.Item, system unit.System) []field {
 	u := unitsOf(system)
 	switch {
 	case it.Group == "sleep" && it.Serves("warmth") && it.Kind != "bag-liner":
-		return []field{{Name: "comfort", Label: "Comfort", Unit: u.degree, Value: degrees(it.ComfortC)}, {Name: "limit", Label: "Limit", Unit: u.degree, Value: degrees(it.LimitC)}}
+		return []field{{Name: "comfort", Label: "Comfort", Unit: u.degree, Value: degrees(it.ComfortC)},
+			{Name: "limit", Label: "Limit", Unit: u.degree, Value: degrees(it.LimitC)}}
 	case it.Serves("insulation"):
 		return []field{{Name: "rvalue", Label: "Insulation R", Value: orEmpty(it.RValue, "", 1)}}
 	}
@@ -76,13 +77,19 @@ type shelfLine struct {
 	Trips string
 }
 
-var wayWords = []option{{Value: "", Label: "choose"}, {Value: "box", Label: "three sides with a rule"}, {Value: "cylinder", Label: "diameter and length"}, {Value: "sack", Label: "its stuffed sack"},
+var wayWords = []option{{Value: "", Label: "choose"}, {Value: "box", Label: "three sides with a rule"},
+	{Value: "cylinder", Label: "diameter and length"}, {Value: "sack", Label: "its stuffed sack"},
 	{Value: "water", Label: "water risen in a marked vessel"}, {Value: "filling", Label: "how much of a bag it fills"}}
 
 func newMeasureForm(u formUnits) measureForm {
-	return measureForm{Ways: options(wayWords, ""), Side1: field{Name: "side-1", Label: "Length or across", Unit: u.length}, Side2: field{Name: "side-2", Label: "Width or height", Unit: u.length},
-		Side3: field{Name: "side-3", Label: "Height", Unit: u.length}, Before: field{Name: "before", Label: "Mark without it", Unit: u.litre}, After: field{Name: "after", Label: "Mark with it", Unit: u.litre},
-		With: field{Name: "with", Label: "Scale with it", Unit: u.body}, Without: field{Name: "without", Label: "Scale without", Unit: u.body}}
+	return measureForm{Ways: options(wayWords, ""),
+		Side1:   field{Name: "side-1", Label: "Length or across", Unit: u.length},
+		Side2:   field{Name: "side-2", Label: "Width or height", Unit: u.length},
+		Side3:   field{Name: "side-3", Label: "Height", Unit: u.length},
+		Before:  field{Name: "before", Label: "Mark without it", Unit: u.litre},
+		After:   field{Name: "after", Label: "Mark with it", Unit: u.litre},
+		With:    field{Name: "with", Label: "Scale with it", Unit: u.body},
+		Without: field{Name: "without", Label: "Scale without", Unit: u.body}}
 }
 
 // keep puts refused readings back.
@@ -105,10 +112,16 @@ func (e *editor) shelf(s *Server, c *gin.Context, it *kit.Item) {
 }
 
 var (
-	shapeWords  = []option{{Value: "soft", Label: "soft, gives way"}, {Value: "box", Label: "box"}, {Value: "cylinder", Label: "cylinder or rod"}, {Value: "flat", Label: "flat, bends"}, {Value: "lump", Label: "lump, uneven"}, {Value: "vessel", Label: "vessel, holds things"}}
-	whenWords   = []option{{Value: "moving", Label: "on the move"}, {Value: "halt", Label: "at a halt"}, {Value: "arrival", Label: "on arrival"}, {Value: "camp", Label: "in camp"}, {Value: "need", Label: "only in need"}}
-	sourceWords = []option{{Value: "displacement", Label: "displaced water, 3 %"}, {Value: "dimensions", Label: "measured, 5 %"}, {Value: "label", Label: "from its label, 10 %"}, {Value: "guess", Label: "guessed, 25 %"}}
-	eatenWords  = []option{{Value: "", Label: "no"}, {Value: "food", Label: "food"}, {Value: "fuel", Label: "fuel"}, {Value: "water", Label: "water"}}
+	shapeWords = []option{{Value: "soft", Label: "soft, gives way"}, {Value: "box", Label: "box"},
+		{Value: "cylinder", Label: "cylinder or rod"}, {Value: "flat", Label: "flat, bends"},
+		{Value: "lump", Label: "lump, uneven"}, {Value: "vessel", Label: "vessel, holds things"}}
+	whenWords = []option{{Value: "moving", Label: "on the move"}, {Value: "halt", Label: "at a halt"},
+		{Value: "arrival", Label: "on arrival"}, {Value: "camp", Label: "in camp"}, {Value: "need", Label: "only in need"}}
+	sourceWords = []option{{Value: "displacement", Label: "displaced water, 3 %"},
+		{Value: "dimensions", Label: "measured, 5 %"}, {Value: "label", Label: "from its label, 10 %"},
+		{Value: "guess", Label: "guessed, 25 %"}}
+	eatenWords = []option{{Value: "", Label: "no"}, {Value: "food", Label: "food"}, {Value: "fuel", Label: "fuel"},
+		{Value: "water", Label: "water"}}
 )
 
 // measure is a measurement that a shape needs: its form field, its name in the format and its kind of unit.
@@ -120,11 +133,13 @@ type measure struct {
 
 // measuresOf lists what has to be measured of a shape.
 func measuresOf(kind kit.ShapeKind, round bool) []measure {
-	size := []measure{{"length", "size_cm", "Length", false, 0}, {"width", "size_cm", "Width", false, 1}, {"height", "size_cm", "Height", false, 2}}
+	size := []measure{{"length", "size_cm", "Length", false, 0}, {"width", "size_cm", "Width", false, 1},
+		{"height", "size_cm", "Height", false, 2}}
 	cylinder := []measure{{"diameter", "diameter_cm", "Diameter", false, -1}, {"long", "length_cm", "Length", false, -1}}
 	switch kind {
 	case kit.Soft:
-		return []measure{{"loose", "loose_l", "Loose", true, -1}, {"tight", "tight_l", "Tight", true, -1}, {"gap", "gap_cm", "Narrowest gap", false, -1}}
+		return []measure{{"loose", "loose_l", "Loose", true, -1}, {"tight", "tight_l", "Tight", true, -1},
+			{"gap", "gap_cm", "Narrowest gap", false, -1}}
 	case kit.Cylinder:
 		return cylinder
 	case kit.Lump:
@@ -134,7 +149,8 @@ func measuresOf(kind kit.ShapeKind, round bool) []measure {
 		if round {
 			outside = cylinder
 		}
-		return append(outside, measure{"inside", "inside_l", "Holds", true, -1}, measure{"mouth", "mouth_cm", "Mouth", false, -1})
+		return append(outside, measure{"inside", "inside_l", "Holds", true, -1},
+			measure{"mouth", "mouth_cm", "Mouth", false, -1})
 	}
 	return size
 }
@@ -174,7 +190,8 @@ func newEditor(it *kit.Item, system unit.System) *editor {
 		Shape:      options(shapeWords, string(it.Shape.Kind)),
 		Source:     options(sourceWords, string(it.Measured)),
 		Consumable: options(eatenWords, it.Consumable),
-		Urgent:     it.Use.Urgent, Absorbs: it.Water.Absorbs, Suffers: it.Water.Suffers, Leaks: it.Water.Leaks, Wet: it.Water.ReturnsWet,
+		Urgent:     it.Use.Urgent, Absorbs: it.Water.Absorbs, Suffers: it.Water.Suffers, Leaks: it.Water.Leaks,
+		Wet:       it.Water.ReturnsWet,
 		Case:      field{Name: "case", Label: "Own case", Value: it.Water.Case},
 		Expires:   field{Name: "expires", Label: "Good until", Value: it.Expires},
 		Uncertain: field{Name: "uncertainty", Label: "Give or take", Unit: "in 100", Value: short(100 * it.Uncertain())},
@@ -352,7 +369,8 @@ func (p *itemPatch) apply(item map[string]any) error {
 			traits = append(traits, string(t))
 		}
 	}
-	if len(traits) != len(now.Traits) || slices.ContainsFunc(traits, func(t any) bool { return !now.Has(kit.Trait(t.(string))) }) {
+	if len(traits) != len(now.Traits) ||
+		slices.ContainsFunc(traits, func(t any) bool { return !now.Has(kit.Trait(t.(string))) }) {
 		item["traits"] = traits
 	}
 	p.applyShape(item, now, before)
@@ -390,7 +408,8 @@ func (p *itemPatch) applyHistory(item map[string]any, now *kit.Item) {
 	}
 	delete(item, "history")
 	if is != (kit.History{}) {
-		item["history"] = map[string]any{"carried": bundle.Number(float64(is.Carried)), "used": bundle.Number(float64(is.Used))}
+		item["history"] = map[string]any{"carried": bundle.Number(float64(is.Carried)),
+			"used": bundle.Number(float64(is.Used))}
 	}
 }
 
@@ -458,7 +477,9 @@ func (e *editor) keep(p *itemPatch, problems bundle.Problems, at string) {
 	for name, text := range p.wrong {
 		errors[name] = text
 	}
-	byKey := map[string]string{"mass_g": "mass", "count": "count", "name": "name", "expires": "expires", "uncertainty": "uncertainty", "history/carried": "carried", "history/used": "used", "comfort_c": "comfort", "limit_c": "limit", "r_value": "rvalue", "use/per_day": "per_day", "water/case": "case"}
+	byKey := map[string]string{"mass_g": "mass", "count": "count", "name": "name", "expires": "expires",
+		"uncertainty": "uncertainty", "history/carried": "carried", "history/used": "used", "comfort_c": "comfort",
+		"limit_c": "limit", "r_value": "rvalue", "use/per_day": "per_day", "water/case": "case"}
 	for _, m := range measuresOf(p.kind, true) {
 		byKey["shape/"+m.key] = m.name
 		if m.axis >= 0 {
@@ -483,7 +504,8 @@ func (e *editor) keep(p *itemPatch, problems bundle.Problems, at string) {
 		}
 		f.Error = errors[f.Name]
 	}
-	for name, choices := range map[string]*[]option{"nest_in": &e.In, "group": &e.Group, "carry": &e.Carry, "when": &e.When, "measured": &e.Source, "consumable": &e.Consumable} {
+	for name, choices := range map[string]*[]option{"nest_in": &e.In, "group": &e.Group, "carry": &e.Carry,
+		"when": &e.When, "measured": &e.Source, "consumable": &e.Consumable} {
 		*choices = options(*choices, p.c.PostForm(name))
 	}
 	e.Urgent, e.Absorbs, e.Suffers = p.c.PostForm("urgent") != "", p.c.PostForm("absorbs") != "", p.c.PostForm("suffers") != ""

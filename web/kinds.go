@@ -45,7 +45,8 @@ func (p *itemPatch) guessAnew(item map[string]any, now *kit.Item) bool {
 	default:
 		return false
 	}
-	for _, key := range []string{"kind", "shape", "measured", "group", "use", "water", "traits", "functions", "consumable", "uncertainty"} {
+	for _, key := range []string{"kind", "shape", "measured", "group", "use", "water", "traits", "functions",
+		"consumable", "uncertainty"} {
 		delete(item, key)
 	}
 	if item["mass_guess"] == true {

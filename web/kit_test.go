@@ -57,11 +57,13 @@ func versionOn(page string) string { return versionField.FindStringSubmatch(page
 func TestFromNothingToAVerdict(t *testing.T) {
 	t.Parallel()
 	s := newSite(t)
-	page := s.follow("/trips", url.Values{"name": {"A weekend"}, "start": {"2026-09-04T13:00"}, "end": {"2026-09-06T11:30"}, "pack": {"generic:hut-38"}})
+	page := s.follow("/trips", url.Values{"name": {"A weekend"}, "start": {"2026-09-04T13:00"},
+		"end": {"2026-09-06T11:30"}, "pack": {"generic:hut-38"}})
 	assert.Contains(t, page, "Spare meal", "what the trip makes necessary is on the list already")
 	assert.Contains(t, page, "follows the trip")
 	lines := "down bag 950 g 7 l\nair mat\ntent for one\nrain jacket 13.4 oz\nrain trousers\nfirst aid kit\npot 0.9 l\nstove\nheadlamp\n2 x socks\n950 g\nmap\ncompass"
-	code, body, _ := s.post("/trips/2/items", url.Values{"version": {versionOn(page)}, "lines": {lines}, "return": {"/trips/2/layout"}})
+	code, body, _ := s.post("/trips/2/items",
+		url.Values{"version": {versionOn(page)}, "lines": {lines}, "return": {"/trips/2/layout"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code, "one line has no name")
 	assert.Contains(t, body, "no name in it")
 	assert.Contains(t, body, "Down bag", "the others are on the list")
@@ -76,7 +78,9 @@ func TestWhatALineWillBecome(t *testing.T) {
 	t.Parallel()
 	s := newSite(t)
 	for line, want := range map[string]string{
-		"down bag 950 g 7 l": "9.1 L → 4.9 L", "2 x bottle 1l": "2 × Bottle", "rain jacket": "guessed, give or take 25 in 100", "thingamajig 300 g": "Nothing like it is known", "950 g": "no name in it", "<script>alert(1)</script>": "&lt;script&gt;",
+		"down bag 950 g 7 l": "9.1 L → 4.9 L", "2 x bottle 1l": "2 × Bottle",
+		"rain jacket": "guessed, give or take 25 in 100", "thingamajig 300 g": "Nothing like it is known",
+		"950 g": "no name in it", "<script>alert(1)</script>": "&lt;script&gt;",
 	} {
 		code, body := s.get("/trips/1/told?lines=" + url.QueryEscape(line))
 		assert.Equal(t, http.StatusOK, code)
@@ -99,7 +103,9 @@ func TestTheTripStep(t *testing.T) {
 	assert.Contains(t, list, "Food, day 5", "the list follows")
 
 	for field, c := range map[string]struct{ value, message string }{
-		"end": {"2026-09-01T10:00", "ends before it starts"}, "leg-0-km": {"300", "80"}, "low": {"cold", "no temperature"}, "rain": {"300", "1"}, "age": {"x", "not a number"}, "leg-2-day": {"1", "order they are walked"}, "name": {"", "give the trip a name"},
+		"end": {"2026-09-01T10:00", "ends before it starts"}, "leg-0-km": {"300", "80"}, "low": {"cold", "no temperature"},
+		"rain": {"300", "1"}, "age": {"x", "not a number"}, "leg-2-day": {"1", "order they are walked"},
+		"name": {"", "give the trip a name"},
 	} {
 		fields := form(page, "/trips/1/trip")
 		fields.Set(field, c.value)
@@ -113,11 +119,14 @@ func TestTheTripStep(t *testing.T) {
 	assert.Contains(t, page, "leg-5-km")
 	page = s.follow("/trips/1/legs/6/remove", url.Values{"version": {versionOn(page)}, "return": {"/trips/1/trip"}})
 	assert.NotContains(t, page, "leg-5-km")
-	page = s.follow("/trips/1/supplies", url.Values{"version": {versionOn(page)}, "key": {"spare-meal"}, "want": {"off"}, "return": {"/trips/1/trip"}})
+	page = s.follow("/trips/1/supplies", url.Values{"version": {versionOn(page)}, "key": {"spare-meal"}, "want": {"off"},
+		"return": {"/trips/1/trip"}})
 	assert.Contains(t, page, "Put on the list")
-	page = s.follow("/trips/1/supplies", url.Values{"version": {versionOn(page)}, "key": {"gas"}, "want": {"follow"}, "return": {"/trips/1/trip"}})
+	page = s.follow("/trips/1/supplies", url.Values{"version": {versionOn(page)}, "key": {"gas"}, "want": {"follow"},
+		"return": {"/trips/1/trip"}})
 	assert.NotContains(t, page, "yours: 380 g")
-	page = s.follow("/trips/1/method", url.Values{"version": {versionOn(page)}, "key": {"food"}, "value": {"meals"}, "return": {"/trips/1/trip"}})
+	page = s.follow("/trips/1/method", url.Values{"version": {versionOn(page)}, "key": {"food"}, "value": {"meals"},
+		"return": {"/trips/1/trip"}})
 	assert.Contains(t, page, "by counted meals")
 	assert.Contains(t, page, "Breakfast")
 	_, page = s.do2("/trips/1/trip", "customary")
@@ -147,7 +156,8 @@ func TestAChangedLineFollowsNoMore(t *testing.T) {
 
 func TestForecastThereAndNot(t *testing.T) {
 	t.Parallel()
-	for mode, want := range map[forecast.Mode]string{forecast.Fine: "issued", forecast.Refused: "refused", forecast.Slow: "too long", forecast.Broken: "no forecast"} {
+	for mode, want := range map[forecast.Mode]string{forecast.Fine: "issued", forecast.Refused: "refused",
+		forecast.Slow: "too long", forecast.Broken: "no forecast"} {
 		service := httptest.NewServer(forecast.New(mode, time.Now))
 		t.Cleanup(service.Close)
 		patience := 20 * time.Second // enough on a busy machine
@@ -184,7 +194,8 @@ func siteWith(t testing.TB, service weather.Service) *site {
 	require.NoError(t, err)
 	_, err = kept.Create(t.Context(), b.Doc)
 	require.NoError(t, err)
-	handler, err := web.New(kept, service, web.Options{Hosts: []string{"example.com"}, Planner: planner.Options{Thorough: time.Second}})
+	handler, err := web.New(kept, service,
+		web.Options{Hosts: []string{"example.com"}, Planner: planner.Options{Thorough: time.Second}})
 	require.NoError(t, err)
 	t.Cleanup(handler.Close)
 	return &site{t, handler}
@@ -204,14 +215,16 @@ func (s *site) shrunk(path string) string {
 func TestShrinkMakesItFit(t *testing.T) {
 	t.Parallel()
 	s := newSiteWith(t, planner.Options{}) // as long as it takes, however busy the machine is
-	small := strings.NewReplacer(`"size_cm": [22, 15, 36], "volume_l": 12.6`, `"size_cm": [22, 15, 20], "volume_l": 7`, `"size_cm": [18, 13, 7], "volume_l": 1.5`, `"size_cm": [18, 13, 3], "volume_l": 0.6`).Replace(string(demo.ChildNight))
+	small := strings.NewReplacer(`"size_cm": [22, 15, 36], "volume_l": 12.6`, `"size_cm": [22, 15, 20], "volume_l": 7`,
+		`"size_cm": [18, 13, 7], "volume_l": 1.5`, `"size_cm": [18, 13, 3], "volume_l": 0.6`).Replace(string(demo.ChildNight))
 	code, _, _ := s.upload("/trips/import", "bundle", "small.json", []byte(small))
 	require.Equal(t, http.StatusSeeOther, code)
 	page := s.shrunk("/trips/2/shrink")
 	assert.Regexp(t, "makes? it fit", page)
 	assert.Regexp(t, "no cheaper set of moves saves as much|packed for trial, it needs none less", page)
 	assert.Contains(t, page, "The smallest that takes the kit as it is")
-	try := strings.ReplaceAll(regexp.MustCompile(`id="try-set" href="([^"]+)#trial"`).FindStringSubmatch(page)[1], "&amp;", "&")
+	try := strings.ReplaceAll(regexp.MustCompile(`id="try-set" href="([^"]+)#trial"`).FindStringSubmatch(page)[1],
+		"&amp;", "&")
 	_, page = s.get(try)
 	assert.Regexp(t, "It (just )?fits", page)
 	assert.Contains(t, page, "With it")
@@ -225,7 +238,8 @@ func TestShrinkMakesItFit(t *testing.T) {
 	code, body, _ := s.post("/trips/2/shrink", url.Values{"version": {versionOn(page)}, "take": {"leave:nothing"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, body, "Nothing was taken")
-	page = s.follow("/trips/2/pack", url.Values{"version": {versionOn(page)}, "pack": {"generic:long-haul-72"}, "return": {"/trips/2/shrink"}})
+	page = s.follow("/trips/2/pack", url.Values{"version": {versionOn(page)}, "pack": {"generic:long-haul-72"},
+		"return": {"/trips/2/shrink"}})
 	assert.Contains(t, page, "It fits as it is.", regexp.MustCompile(`(?s)<h1.*?</p>`).FindString(page))
 	_, lp := s.get("/trips/2/shrink.lp")
 	assert.Contains(t, lp, "Minimize")
@@ -235,7 +249,8 @@ func TestShrinkMakesItFit(t *testing.T) {
 func TestAKitBag(t *testing.T) {
 	t.Parallel()
 	s := newSite(t)
-	page := s.follow("/trips/1/items", url.Values{"version": {"1"}, "lines": {"kitchen bag"}, "return": {"/trips/1/layout?item=kitchen-bag"}})
+	page := s.follow("/trips/1/items",
+		url.Values{"version": {"1"}, "lines": {"kitchen bag"}, "return": {"/trips/1/layout?item=kitchen-bag"}})
 	assert.Contains(t, page, "Nothing is kept in it yet")
 	_, page = s.get("/trips/1/layout?item=mug")
 	fields := form(page, "/trips/1/items/mug")
@@ -320,7 +335,8 @@ func TestPacksAreMeasured(t *testing.T) {
 	assert.Contains(t, page, "3.8 L", "with what it stretches")
 	fields = form(page, zone)
 	for field, c := range map[string]struct{ value, message string }{
-		"litres": {"10", "do not go into"}, "across": {"wide", "is not a number"}, "deep": {"", "give a length"}, "mouth": {"-3", "cannot be negative"}, "name": {"", "give the zone a name"},
+		"litres": {"10", "do not go into"}, "across": {"wide", "is not a number"}, "deep": {"", "give a length"},
+		"mouth": {"-3", "cannot be negative"}, "name": {"", "give the zone a name"},
 	} {
 		now := form(page, zone)
 		now.Set(field, c.value)
@@ -343,19 +359,26 @@ func TestPacksAreMeasured(t *testing.T) {
 	code, body, _ := s.post(path+"/zones/body/remove", url.Values{"version": {versionOn(page)}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, body, "exactly one")
-	page = s.follow("/trips/1/pack", url.Values{"version": {"1"}, "pack": {"shelf:" + strings.TrimPrefix(path, "/packs/")}, "return": {"/trips/1/shrink"}})
+	page = s.follow("/trips/1/pack",
+		url.Values{"version": {"1"}, "pack": {"shelf:" + strings.TrimPrefix(path, "/packs/")}, "return": {"/trips/1/shrink"}})
 	assert.Contains(t, page, "too much", regexp.MustCompile(`(?s)<h1.*?</p>`).FindString(page))
 }
 
 func TestMeasuring(t *testing.T) {
 	t.Parallel()
 	s := newSite(t)
-	page := s.follow("/trips/1/items/camp-shoes/measure", url.Values{"version": {"1"}, "way": {"water"}, "before": {"4"}, "after": {"5.9"}, "return": {"/trips/1/layout?item=camp-shoes"}})
+	page := s.follow("/trips/1/items/camp-shoes/measure",
+		url.Values{"version": {"1"}, "way": {"water"}, "before": {"4"}, "after": {"5.9"},
+			"return": {"/trips/1/layout?item=camp-shoes"}})
 	assert.Contains(t, page, "1.9 L")
 	assert.Contains(t, page, `value="displacement" selected`)
-	page = s.follow("/trips/1/items/sleeping-bag/measure", url.Values{"version": {"2"}, "way": {"sack"}, "side-1": {"7 in"}, "side-2": {"1 ft"}, "with": {"71.5 kg"}, "without": {"70.6 kg"}, "return": {"/trips/1/layout?item=sleeping-bag"}})
+	page = s.follow("/trips/1/items/sleeping-bag/measure",
+		url.Values{"version": {"2"}, "way": {"sack"}, "side-1": {"7 in"}, "side-2": {"1 ft"}, "with": {"71.5 kg"},
+			"without": {"70.6 kg"}, "return": {"/trips/1/layout?item=sleeping-bag"}})
 	assert.Contains(t, page, `value="900"`)
-	code, body, _ := s.post("/trips/1/items/pot/measure", url.Values{"version": {"3"}, "way": {"water"}, "before": {"5"}, "after": {"4"}, "return": {"/trips/1/layout?item=pot"}})
+	code, body, _ := s.post("/trips/1/items/pot/measure",
+		url.Values{"version": {"3"}, "way": {"water"}, "before": {"5"}, "after": {"4"},
+			"return": {"/trips/1/layout?item=pot"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, body, "must be higher")
 	assert.Contains(t, body, `value="5"`)
@@ -366,7 +389,8 @@ func TestAgainstAReadyMadeList(t *testing.T) {
 	s := newSite(t)
 	page := s.follow("/trips/1/list", url.Values{"version": {"1"}, "list": {"winter"}, "return": {"/trips/1/layout"}})
 	assert.Contains(t, page, "<b>missing</b> ice axe")
-	page = s.follow("/trips/1/list", url.Values{"version": {"2"}, "not_needed": {"ice-axe"}, "return": {"/trips/1/layout"}})
+	page = s.follow("/trips/1/list",
+		url.Values{"version": {"2"}, "not_needed": {"ice-axe"}, "return": {"/trips/1/layout"}})
 	assert.Contains(t, page, "<b>not needed</b> ice axe")
 	page = s.follow("/trips/1/list", url.Values{"version": {"3"}, "add": {"goggles"}, "return": {"/trips/1/layout"}})
 	assert.Contains(t, page, "<b>have</b> goggles")
@@ -375,7 +399,8 @@ func TestAgainstAReadyMadeList(t *testing.T) {
 func TestASpreadsheetIsLookedAtBeforeItComesIn(t *testing.T) {
 	t.Parallel()
 	s := newSite(t)
-	code, _, header := s.upload("/trips/1/sheet", "sheet", "liste.csv", []byte("Gegenstand;Gewicht (kg);Anzahl\nHut <b>;0,06;1\nTopf;schwer;1\nTasse;0,065;2\n"))
+	code, _, header := s.upload("/trips/1/sheet", "sheet", "liste.csv",
+		[]byte("Gegenstand;Gewicht (kg);Anzahl\nHut <b>;0,06;1\nTopf;schwer;1\nTasse;0,065;2\n"))
 	require.Equal(t, http.StatusSeeOther, code)
 	path := header.Get("Location")
 	_, page := s.get(path)
@@ -400,7 +425,8 @@ func TestASpreadsheetIsLookedAtBeforeItComesIn(t *testing.T) {
 	assert.Contains(t, page, "Tasse")
 	_, again := s.get("/trips/1/kit.csv")
 	assert.Equal(t, csv, again, "what comes back is what went out")
-	for name, data := range map[string]string{"empty.csv": "", "broken.xlsx": "PK\x03\x04nothing", "picture.png": "\x89PNG\x00"} {
+	for name, data := range map[string]string{"empty.csv": "", "broken.xlsx": "PK\x03\x04nothing",
+		"picture.png": "\x89PNG\x00"} {
 		code, body, _ := s.upload("/trips/1/sheet", "sheet", name, []byte(data))
 		assert.Equal(t, http.StatusUnprocessableEntity, code, name)
 		assert.Contains(t, body, "not a usable spreadsheet", name)
@@ -416,14 +442,18 @@ func TestKeepDry(t *testing.T) {
 	assert.Contains(t, page, "All dry in steady rain.")
 	assert.Contains(t, page, "Blue dry bag")
 	assert.Contains(t, page, "No fewer would do.")
-	page = s.follow("/trips/1/method", url.Values{"version": {versionOn(page)}, "key": {"dry"}, "value": {"bags"}, "return": {"/trips/1/dry"}})
+	page = s.follow("/trips/1/method", url.Values{"version": {versionOn(page)}, "key": {"dry"}, "value": {"bags"},
+		"return": {"/trips/1/dry"}})
 	assert.Contains(t, page, "weak points in steady rain")
 	assert.Contains(t, page, "It wants a dry bag of")
-	page = s.follow("/trips/1/bags", url.Values{"version": {versionOn(page)}, "name": {"Large <i>bag</i>"}, "kind": {"dry-bag"}, "litres": {"20 L"}, "mass": {"4 oz"}, "colour": {"Green"}, "return": {"/trips/1/dry"}})
+	page = s.follow("/trips/1/bags", url.Values{"version": {versionOn(page)}, "name": {"Large <i>bag</i>"},
+		"kind": {"dry-bag"}, "litres": {"20 L"}, "mass": {"4 oz"}, "colour": {"Green"}, "return": {"/trips/1/dry"}})
 	assert.Contains(t, page, "Large &lt;i&gt;bag&lt;/i&gt;")
-	page = s.follow("/trips/1/bags/large-i-bag-i/remove", url.Values{"version": {versionOn(page)}, "return": {"/trips/1/dry"}})
+	page = s.follow("/trips/1/bags/large-i-bag-i/remove",
+		url.Values{"version": {versionOn(page)}, "return": {"/trips/1/dry"}})
 	assert.NotContains(t, page, "Large &lt;i&gt;")
-	code, body, _ := s.post("/trips/1/bags", url.Values{"version": {versionOn(page)}, "name": {"Sack"}, "kind": {"dry-bag"}, "litres": {"many"}})
+	code, body, _ := s.post("/trips/1/bags",
+		url.Values{"version": {versionOn(page)}, "name": {"Sack"}, "kind": {"dry-bag"}, "litres": {"many"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, body, "is not a number")
 	assert.Contains(t, body, `value="Sack"`)
@@ -436,7 +466,8 @@ func TestRehearse(t *testing.T) {
 	s := newSite(t)
 	_, page := s.get("/trips/1/rehearse")
 	assert.Contains(t, page, "drills go as they should")
-	for _, drill := range []string{"Rain starts", "Someone is hurt", "Cold halt at noon", "Refill water", "Lunch", "The way is unclear", "Dusk", "Camp in rain", "Out at night"} {
+	for _, drill := range []string{"Rain starts", "Someone is hurt", "Cold halt at noon", "Refill water", "Lunch",
+		"The way is unclear", "Dusk", "Camp in rain", "Out at night"} {
 		assert.Contains(t, page, drill)
 	}
 	_, page = s.get("/trips/1/rehearse?drill=camp-in-rain&at=6")
@@ -448,17 +479,21 @@ func TestRehearse(t *testing.T) {
 	}
 
 	// A jacket pinned into the body is suggested out of it; taking that does what it says.
-	page = s.follow("/trips/1/pins", url.Values{"version": {"1"}, "item": {"shell"}, "zone": {"body"}, "return": {"/trips/1/rehearse?drill=rain&suggest=1"}})
+	page = s.follow("/trips/1/pins",
+		url.Values{"version": {"1"}, "item": {"shell"}, "zone": {"body"},
+			"return": {"/trips/1/rehearse?drill=rain&suggest=1"}})
 	found := regexp.MustCompile(`(?:Rain jacket) in the [^:]+: (\d+) s → (\d+) s</span><a class="btn-ink btn-small" href="[^"]*put=shell%40([^"&]+)"`).FindStringSubmatch(page)
 	require.NotNil(t, found, "a suggestion with its effect")
 	_, page = s.get("/trips/1/rehearse?drill=rain&put=shell%40" + found[3])
 	assert.Contains(t, page, "<th>With it</th>", "all six checks beside each other before it is taken")
 	assert.Equal(t, 6, strings.Count(between(page, `class="checks-change"`, "</table>"), "<tr")-1)
-	page = s.follow("/trips/1/pins", url.Values{"version": {"2"}, "item": {"shell"}, "zone": {found[3]}, "return": {"/trips/1/rehearse?drill=rain"}})
+	page = s.follow("/trips/1/pins",
+		url.Values{"version": {"2"}, "item": {"shell"}, "zone": {found[3]}, "return": {"/trips/1/rehearse?drill=rain"}})
 	assert.Contains(t, page, "In hand after "+found[2]+" s")
 
 	for range 10 {
-		page = s.follow("/trips/1/drills/dusk/time", url.Values{"version": {versionOn(page)}, "seconds": {"16"}, "return": {"/trips/1/rehearse?drill=dusk"}})
+		page = s.follow("/trips/1/drills/dusk/time",
+			url.Values{"version": {versionOn(page)}, "seconds": {"16"}, "return": {"/trips/1/rehearse?drill=dusk"}})
 	}
 	said := regexp.MustCompile(`10 real times: 16 s in the mean, give or take 0 s. Expected now: (\d+) s \(the estimate of (\d+) s counts as two times\)`).FindStringSubmatch(page)
 	require.NotNil(t, said)
@@ -468,16 +503,20 @@ func TestRehearse(t *testing.T) {
 	code, body, _ := s.post("/trips/1/drills/dusk/time", url.Values{"version": {versionOn(page)}, "seconds": {"soon"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, body, "is no time of a drill")
-	page = s.follow("/trips/1/drills/dusk/time", url.Values{"version": {versionOn(page)}, "forget": {"1"}, "return": {"/trips/1/rehearse?drill=dusk"}})
+	page = s.follow("/trips/1/drills/dusk/time",
+		url.Values{"version": {versionOn(page)}, "forget": {"1"}, "return": {"/trips/1/rehearse?drill=dusk"}})
 	assert.NotContains(t, page, "real times")
 
-	page = s.follow("/trips/1/drills", url.Values{"version": {versionOn(page)}, "name": {"<b>Bees</b>"}, "limit": {"30"}, "items": {"phone", "first-aid"}, "return": {"/trips/1/rehearse?drill=own-1"}})
+	page = s.follow("/trips/1/drills", url.Values{"version": {versionOn(page)}, "name": {"<b>Bees</b>"}, "limit": {"30"},
+		"items": {"phone", "first-aid"}, "return": {"/trips/1/rehearse?drill=own-1"}})
 	assert.Contains(t, page, "&lt;b&gt;Bees&lt;/b&gt;")
 	assert.Contains(t, page, "A drill of your own.")
-	code, body, _ = s.post("/trips/1/drills", url.Values{"version": {versionOn(page)}, "name": {"Nothing"}, "limit": {"30"}})
+	code, body, _ = s.post("/trips/1/drills",
+		url.Values{"version": {versionOn(page)}, "name": {"Nothing"}, "limit": {"30"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, body, "at least one thing")
-	page = s.follow("/trips/1/drills/own-1/remove", url.Values{"version": {versionOn(page)}, "return": {"/trips/1/rehearse"}})
+	page = s.follow("/trips/1/drills/own-1/remove",
+		url.Values{"version": {versionOn(page)}, "return": {"/trips/1/rehearse"}})
 	assert.NotContains(t, page, "Bees")
 }
 

@@ -38,7 +38,8 @@ type kitCheckRow struct {
 	Answers        []option
 }
 
-var checkAnswers = []option{{string(bundle.HasIt), "has it", false}, {string(bundle.Lent), "lent", false}, {string(bundle.Missing), "missing", false}, {string(bundle.NotGood), "not good", false}}
+var checkAnswers = []option{{string(bundle.HasIt), "has it", false}, {string(bundle.Lent), "lent", false},
+	{string(bundle.Missing), "missing", false}, {string(bundle.NotGood), "not good", false}}
 
 func (s *Server) showKitCheck(c *gin.Context) {
 	s.show(c, func(t *trip) { s.render(c, http.StatusOK, kitCheckPage(t, c.Query("bearer"))) })
@@ -59,13 +60,16 @@ func kitCheckPage(t *trip, chosen string) page {
 	done, open := 0, 0
 	for i := range group.Bearers {
 		b := &group.Bearers[i]
-		one := checkedBearer{ID: b.ID, Name: b.Name, Kind: kindWord(b.Kind), Href: fmt.Sprintf("/trips/%d/check?", t.ID) + url.Values{"bearer": {b.ID}}.Encode(), Chosen: b.ID == chosen, Away: b.Away, Swatch: draw.HatchSwatch(draw.BearerHatch(i), "").SVG}
+		one := checkedBearer{ID: b.ID, Name: b.Name, Kind: kindWord(b.Kind),
+			Href: fmt.Sprintf("/trips/%d/check?", t.ID) + url.Values{"bearer": {b.ID}}.Encode(), Chosen: b.ID == chosen,
+			Away: b.Away, Swatch: draw.HatchSwatch(draw.BearerHatch(i), "").SVG}
 		for _, line := range t.Doc.CheckLines(b.ID) {
 			name := line.Name
 			if line.Count > 1 {
 				name = fmt.Sprintf("%d × %s", line.Count, name)
 			}
-			row := kitCheckRow{ID: line.ID, Name: name, Answers: options(checkAnswers, string(line.State)), Word: "not looked at"}
+			row := kitCheckRow{ID: line.ID, Name: name, Answers: options(checkAnswers, string(line.State)),
+				Word: "not looked at"}
 			for _, a := range row.Answers {
 				if a.Chosen {
 					row.Word = a.Label
@@ -161,5 +165,8 @@ func (s *Server) checkLine(c *gin.Context) {
 // signKit signs a kit off.
 func (s *Server) signKit(c *gin.Context) {
 	bearer, by := c.PostForm("bearer"), clip(strings.TrimSpace(c.PostForm("by")), 100)
-	s.changeCheck(c, "sign off", func(doc bundle.Doc) error { return doc.Sign(bearer, by, time.Now().Format(time.RFC3339)) })
+	s.changeCheck(c, "sign off", func(doc bundle.Doc) error {
+		return doc.Sign(bearer, by,
+			time.Now().Format(time.RFC3339))
+	})
 }

@@ -84,7 +84,8 @@ func (f addForm) First() string {
 	return f.Lines
 }
 
-var carryWords = []option{{Value: "pack", Label: "packed"}, {Value: "worn", Label: "worn"}, {Value: "hand", Label: "in hand"}, {Value: "left", Label: "left"}}
+var carryWords = []option{{Value: "pack", Label: "packed"}, {Value: "worn", Label: "worn"},
+	{Value: "hand", Label: "in hand"}, {Value: "left", Label: "left"}}
 
 // showLayout is the step Lay out.
 func (s *Server) showLayout(c *gin.Context) {
@@ -95,7 +96,8 @@ func (s *Server) layoutPage(c *gin.Context, t *trip, chosen string) page {
 	system := settingsOf(c).Units
 	p := t.shell("layout", "Lay out")
 	items := t.task().Items
-	view := &layoutView{Packed: c.Query("soft") == "packed", Legend: draw.Legend(draw.ByNeed, t.units()), Assumed: t.bundle.Assumed}
+	view := &layoutView{Packed: c.Query("soft") == "packed", Legend: draw.Legend(draw.ByNeed, t.units()),
+		Assumed: t.bundle.Assumed}
 	base := fmt.Sprintf("/trips/%d/layout", t.ID)
 	view.Other = base + "?soft=packed"
 	if view.Packed {
@@ -152,8 +154,10 @@ func (v *layoutView) sums(t *trip, system unit.System) {
 		{"On the back", system.Mass(t.judged.Balance.MassG), note},
 		{"Base", system.Mass(sums.BaseG + bags), "pack and kit, without food, fuel and water"},
 		{"Food, fuel, water", system.Mass(sums.ConsumableG), "at the start"},
-		{"Worn and in hand", system.Mass(sums.Worn.MassG + sums.Hand.MassG), words.Things(sums.Worn.Pieces + sums.Hand.Pieces)},
-		{"In all", system.Mass(pack.MassG + bags + sums.Packed.MassG + sums.Worn.MassG + sums.Hand.MassG), "everything that is to walk"},
+		{"Worn and in hand", system.Mass(sums.Worn.MassG + sums.Hand.MassG),
+			words.Things(sums.Worn.Pieces + sums.Hand.Pieces)},
+		{"In all", system.Mass(pack.MassG + bags + sums.Packed.MassG + sums.Worn.MassG + sums.Hand.MassG),
+			"everything that is to walk"},
 	}
 	if left > 0 {
 		v.Totals = append(v.Totals, total{"Not in", system.Mass(left), "does not go into the pack as it is"})
@@ -183,9 +187,11 @@ func (v *layoutView) checks(s *Server, c *gin.Context, t *trip) {
 			case d.Missing():
 				v.Duties = append(v.Duties, dutyRow{"stop", "missing", fmt.Sprintf("%s: %s.", unit.Capital(duty.Name), duty.Words)})
 			case d.Single():
-				v.Duties = append(v.Duties, dutyRow{"look", "one only", fmt.Sprintf("%s: only %s; take %s.", unit.Capital(duty.Name), d.By[0], duty.Words)})
+				v.Duties = append(v.Duties,
+					dutyRow{"look", "one only", fmt.Sprintf("%s: only %s; take %s.", unit.Capital(duty.Name), d.By[0], duty.Words)})
 			case d.Doubled():
-				v.Duties = append(v.Duties, dutyRow{"look", "doubled", fmt.Sprintf("%s: %s.", unit.Capital(duty.Name), strings.Join(d.By, ", "))})
+				v.Duties = append(v.Duties,
+					dutyRow{"look", "doubled", fmt.Sprintf("%s: %s.", unit.Capital(duty.Name), strings.Join(d.By, ", "))})
 			}
 		}
 	}
@@ -259,9 +265,12 @@ func (t *trip) section(name kit.Section, chosen string, system unit.System) (sec
 			mass += it.TotalG()
 			litres += float64(it.Count) * it.Shape.Litres(0)
 		}
-		row := itemRow{Key: it.ID, Name: it.Name, Mass: system.Mass(it.TotalG()), Litres: litresOf(it, system), Swatch: draw.SwatchFor(it.Use.When),
-			When: draw.WhenName(it.Use.When), Guess: it.Measured == kit.Guess, MassGuess: raw[i]["mass_g"] == nil || raw[i]["mass_guess"] == true,
-			Chosen: it.ID == chosen, Left: it.Carry == kit.Left, Follows: it.Follows != "" && !it.Fixed, Href: fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, it.ID)}
+		row := itemRow{Key: it.ID, Name: it.Name, Mass: system.Mass(it.TotalG()), Litres: litresOf(it, system),
+			Swatch: draw.SwatchFor(it.Use.When),
+			When:   draw.WhenName(it.Use.When), Guess: it.Measured == kit.Guess, MassGuess: raw[i]["mass_g"] == nil ||
+				raw[i]["mass_guess"] == true,
+			Chosen: it.ID == chosen, Left: it.Carry == kit.Left, Follows: it.Follows != "" && !it.Fixed,
+			Href: fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, it.ID)}
 		if it.Count > 1 {
 			row.Count = fmt.Sprintf("%d ×", it.Count)
 		}
@@ -274,7 +283,9 @@ func (t *trip) section(name kit.Section, chosen string, system unit.System) (sec
 	return sec, things
 }
 
-var sortWords = []option{{Value: "", Label: "sections"}, {Value: "weight", Label: "weight, heaviest first"}, {Value: "room", Label: "room, largest first"}, {Value: "name", Label: "name"}, {Value: "guess", Label: "guesses, largest first"}}
+var sortWords = []option{{Value: "", Label: "sections"}, {Value: "weight", Label: "weight, heaviest first"},
+	{Value: "room", Label: "room, largest first"}, {Value: "name", Label: "name"},
+	{Value: "guess", Label: "guesses, largest first"}}
 
 // searched keeps the lines of a list that are called so, and puts them in an order.
 func searched(sections []section, wanted, order string, system unit.System) []section {

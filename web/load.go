@@ -158,7 +158,8 @@ func (t *trip) scene(l look, system unit.System) draw.Scene {
 	b := t.answer.Balance
 	shoulder := t.task().Pack.ShoulderCm()
 	barriers := t.judged.Barriers
-	return draw.Scene{Pack: &t.task().Pack, Plan: t.plan, Chosen: item, View: draw.ViewOf(l.view), Plane: plane, Upto: l.upto, Colour: draw.Colour(l.colour),
+	return draw.Scene{Pack: &t.task().Pack, Plan: t.plan, Chosen: item, View: draw.ViewOf(l.view), Plane: plane,
+		Upto: l.upto, Colour: draw.Colour(l.colour),
 		Balance: draw.Balance{Centre: b.CentreCm, Low: b.Band[0] * shoulder, High: b.Band[1] * shoulder},
 		Rolls:   t.judged.Rolls, Bags: barriers.ByPiece(), System: system, Name: placementName}
 }
@@ -176,7 +177,9 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 	view.drawings(t, look, system)
 	view.controls(t, look, steps)
 	for _, l := range t.plan.LeftOut {
-		view.LeftOut = append(view.LeftOut, leftOutView{words.Piece(l.Piece), fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, l.Piece.ID), words.Say(l.Why, t.system), words.Say(l.LeastChange, t.system)})
+		view.LeftOut = append(view.LeftOut,
+			leftOutView{words.Piece(l.Piece), fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, l.Piece.ID),
+				words.Say(l.Why, t.system), words.Say(l.LeastChange, t.system)})
 	}
 	for _, b := range t.plan.Broken {
 		view.Broken = append(view.Broken, words.Say(b.Why, t.system))
@@ -186,7 +189,8 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 	for _, n := range t.plan.NotKept() {
 		says[n.Question] = words.NotKept(n.Why, n.Would, t.system)
 		if len(n.Items) > 0 && !t.better { // a first answer is not held against anybody
-			view.NotKept = append(view.NotKept, fmt.Sprintf("%s: %s. %s", words.Asks(n.Question), words.School(n.Question, n.Answer), says[n.Question]))
+			view.NotKept = append(view.NotKept,
+				fmt.Sprintf("%s: %s. %s", words.Asks(n.Question), words.School(n.Question, n.Answer), says[n.Question]))
 		}
 	}
 	for _, q := range method.Questions {
@@ -348,8 +352,10 @@ func (t *trip) zoneView(z *rucksack.Zone, system unit.System) zoneView {
 
 func (t *trip) orderView(p *load.Placement, step, position int, look look) orderView {
 	key := thingKey(p)
-	v := orderView{Step: step, Thing: key, Href: look.withThing(key).withUpto(0).href(t.ID), Name: placementName(p), Item: p.Piece.ID, Position: position,
-		Swatch: draw.SwatchOf(draw.Colour(look.colour), p.Piece.Item), When: draw.WhenName(p.Piece.Use.When), Nested: p.Inside != "", Pinned: p.Pinned,
+	v := orderView{Step: step, Thing: key, Href: look.withThing(key).withUpto(0).href(t.ID), Name: placementName(p),
+		Item: p.Piece.ID, Position: position,
+		Swatch: draw.SwatchOf(draw.Colour(look.colour), p.Piece.Item), When: draw.WhenName(p.Piece.Use.When),
+		Nested: p.Inside != "", Pinned: p.Pinned,
 		IsChosen: key == look.thing, Place: string(p.Lane), Zone: p.Zone.ID}
 	if p.Piece.Count > 1 {
 		v.Piece = p.Piece.Number
@@ -370,7 +376,9 @@ func (t *trip) orderView(p *load.Placement, step, position int, look look) order
 	}
 	if step <= len(t.answer.Load) && p.Inside == "" {
 		l := t.answer.Load[step-1]
-		v.Details = append(v.Details, fmt.Sprintf("To hand in %.0f s, %s to lift out.", l.ReachS, strings.Replace(words.Things(l.LiftedOut), "0 things", "nothing", 1)))
+		v.Details = append(v.Details,
+			fmt.Sprintf("To hand in %.0f s, %s to lift out.", l.ReachS,
+				strings.Replace(words.Things(l.LiftedOut), "0 things", "nothing", 1)))
 		if len(p.Over) > 0 {
 			v.Details = append(v.Details, "In its way: "+namesOf(p.Over, 6)+".")
 		}
@@ -414,7 +422,8 @@ func thingKey(p *load.Placement) string { return p.Piece.Key() }
 
 func pieceKey(p *load.Placement) string { return fmt.Sprintf("%s:%d", p.Piece.ID, p.Piece.Number) }
 
-var laneWords = []option{{Value: "", Label: "anywhere"}, {Value: "back", Label: "at the spine"}, {Value: "front", Label: "to the front"}, {Value: "left", Label: "left"}, {Value: "right", Label: "right"}}
+var laneWords = []option{{Value: "", Label: "anywhere"}, {Value: "back", Label: "at the spine"},
+	{Value: "front", Label: "to the front"}, {Value: "left", Label: "left"}, {Value: "right", Label: "right"}}
 
 // offerMoves says where the chosen thing of a zone can go in the order.
 func offerMoves(order []orderView) {

@@ -49,7 +49,8 @@ type learnedRow struct {
 	Can                            bool
 }
 
-var answerWords = map[learn.Answer]struct{ label, press string }{learn.Used: {"used", "y"}, learn.Unused: {"not used", "x"}, learn.Missed: {"was not there", "m"}, learn.RanOut: {"ran out", "o"},
+var answerWords = map[learn.Answer]struct{ label, press string }{learn.Used: {"used", "y"},
+	learn.Unused: {"not used", "x"}, learn.Missed: {"was not there", "m"}, learn.RanOut: {"ran out", "o"},
 	learn.Broke: {"broke", "b"}, learn.GotWet: {"got wet", "w"}, learn.Moved: {"lay elsewhere", "z"}}
 
 func (s *Server) showBack(c *gin.Context) {
@@ -67,7 +68,8 @@ func (s *Server) renderBack(c *gin.Context, t *trip, status int, wrong string, r
 		}
 		row := backRow{Key: it.ID, Name: it.Name, Answer: string(l.Items[it.ID])}
 		for _, a := range learn.Answers {
-			row.Choices = append(row.Choices, answerChoice{string(a), answerWords[a].label, answerWords[a].press, l.Items[it.ID] == a})
+			row.Choices = append(row.Choices,
+				answerChoice{string(a), answerWords[a].label, answerWords[a].press, l.Items[it.ID] == a})
 		}
 		if row.Answer != "" {
 			v.Asked++
@@ -103,7 +105,8 @@ func (v *backView) leftOver(t *trip, l bundle.LookBack, r *reading) {
 	if l.DrunkL != nil {
 		drunk.Value = inUnit(*l.DrunkL, u.litre, unit.CubicInch)
 	}
-	v.Left = []field{grams("food", "Food left over", l.FoodG), grams("gas", "Gas left (weigh the canister, less the empty one)", l.GasG), drunk}
+	v.Left = []field{grams("food", "Food left over", l.FoodG),
+		grams("gas", "Gas left (weigh the canister, less the empty one)", l.GasG), drunk}
 	if r == nil {
 		return
 	}
@@ -138,20 +141,25 @@ type figure struct {
 // figures lists them.
 func figures() []figure {
 	return []figure{
-		{"room", "Room that soft things take in your hands", learn.Room(), func(h *bundle.Hand) **learn.Belief { return &h.Room }, learn.SeenRoom, seenRoom,
+		{"room", "Room that soft things take in your hands", learn.Room(),
+			func(h *bundle.Hand) **learn.Belief { return &h.Room }, learn.SeenRoom, seenRoom,
 			func(v float64, _ *trip) string { return fmt.Sprintf("%.2f of what is listed", v) }},
-		{"food", "Food a day", learn.Belief{Mean: trail.DefaultGramsADay, Sd: learn.PriorOther}, func(h *bundle.Hand) **learn.Belief { return &h.Food }, learn.SeenOther, seenFood,
+		{"food", "Food a day", learn.Belief{Mean: trail.DefaultGramsADay, Sd: learn.PriorOther},
+			func(h *bundle.Hand) **learn.Belief { return &h.Food }, learn.SeenOther, seenFood,
 			func(v float64, t *trip) string { return t.system.Mass(v) }},
-		{"water", "Water an hour of walking", learn.Belief{Mean: 0.3, Sd: learn.PriorOther}, func(h *bundle.Hand) **learn.Belief { return &h.Water }, learn.SeenOther, seenWater,
+		{"water", "Water an hour of walking", learn.Belief{Mean: 0.3, Sd: learn.PriorOther},
+			func(h *bundle.Hand) **learn.Belief { return &h.Water }, learn.SeenOther, seenWater,
 			func(v float64, t *trip) string { return t.system.Volume(v) }},
-		{"gas", "Gas a litre boiled", learn.Belief{Mean: trail.GasG(1, trail.StreamC, false, trail.Efficiency), Sd: learn.PriorOther}, func(h *bundle.Hand) **learn.Belief { return &h.Gas }, learn.SeenOther, seenGas,
+		{"gas", "Gas a litre boiled", learn.Belief{Mean: trail.GasG(1, trail.StreamC, false, trail.Efficiency),
+			Sd: learn.PriorOther}, func(h *bundle.Hand) **learn.Belief { return &h.Gas }, learn.SeenOther, seenGas,
 			func(v float64, t *trip) string { return t.system.Mass(v) }},
 	}
 }
 
 func seenRoom(t *trip) (float64, bool) {
 	seen := t.Doc.Seen()
-	return learn.RoomSeen(learn.Packed{Fits: t.plan.Fits(), Squeeze: t.plan.Squeeze, FillCm: t.plan.FillCm, Closes: seen.Closes, SeenCm: seen.FillCm})
+	return learn.RoomSeen(learn.Packed{Fits: t.plan.Fits(), Squeeze: t.plan.Squeeze, FillCm: t.plan.FillCm,
+		Closes: seen.Closes, SeenCm: seen.FillCm})
 }
 
 // carriedG is what the trip set out with of something that is used up.
@@ -242,7 +250,9 @@ func (f *figure) believed(b learn.Belief, t *trip) string {
 
 // vital are things that a life may hang on: they are never proposed to stay.
 func vital(it *kit.Item) bool {
-	return it.Has(kit.Rescue) || it.Group == "aid" || slices.ContainsFunc([]string{"first-aid", "signal", "rescue", "shelter", "warmth", "rain", "light", "navigation", "water-treatment", "fire"}, it.Serves)
+	return it.Has(kit.Rescue) || it.Group == "aid" ||
+		slices.ContainsFunc([]string{"first-aid", "signal", "rescue", "shelter", "warmth", "rain", "light", "navigation",
+			"water-treatment", "fire"}, it.Serves)
 }
 
 // propose lists what the next trip could leave, and what it should have.
@@ -257,7 +267,8 @@ func (v *backView) propose(t *trip, l bundle.LookBack) {
 			}
 		}
 		if it.Carry != kit.Left && it.Consumable == "" && learn.Stays(carried, used, vital(it)) {
-			v.Proposals = append(v.Proposals, fmt.Sprintf("%s could stay: carried on %s, never used.", it.Name, count(carried, "trip")))
+			v.Proposals = append(v.Proposals,
+				fmt.Sprintf("%s could stay: carried on %s, never used.", it.Name, count(carried, "trip")))
 		}
 		switch l.Items[it.ID] {
 		case learn.Missed:

@@ -33,7 +33,8 @@ func TestWhatWasLearnedChangesTheNextTrip(t *testing.T) {
 	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}}, string(demo.LoneWalker))
 	_, page := s.get("/trips/1/back")
 	assert.Contains(t, page, "says nothing yet")
-	page = s.follow("/trips/1/seen", url.Values{"version": {versionOn(page)}, "closes": {"false"}, "return": {"/trips/1/back"}})
+	page = s.follow("/trips/1/seen",
+		url.Values{"version": {versionOn(page)}, "closes": {"false"}, "return": {"/trips/1/back"}})
 	assert.Contains(t, page, "1.00 of what is listed, give or take 15 in 100, before any trip")
 	for n := range 3 {
 		page = s.follow("/trips/1/back/learned", url.Values{"figure": {"room"}, "return": {"/trips/1/back"}})
@@ -60,7 +61,8 @@ func TestLookBack(t *testing.T) {
 	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}}, string(demo.LoneWalker))
 	_, page := s.get("/trips/1/back")
 	answer := func(item, what string) {
-		page = s.follow("/trips/1/back", url.Values{"version": {versionOn(page)}, "item": {item}, "answer": {what}, "return": {"/trips/1/back"}})
+		page = s.follow("/trips/1/back", url.Values{"version": {versionOn(page)}, "item": {item}, "answer": {what},
+			"return": {"/trips/1/back"}})
 	}
 	answer("camp-shoes", "unused")
 	answer("first-aid", "unused")
@@ -77,10 +79,13 @@ func TestLookBack(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, code)
 	assert.Equal(t, "/trips/2/trip", header.Get("Location"))
 	_, page = s.get("/trips/2/back")
-	page = s.follow("/trips/2/back", url.Values{"version": {versionOn(page)}, "item": {"camp-shoes"}, "answer": {"unused"}, "return": {"/trips/2/back"}})
-	page = s.follow("/trips/2/back", url.Values{"version": {versionOn(page)}, "item": {"first-aid"}, "answer": {"unused"}, "return": {"/trips/2/back"}})
+	page = s.follow("/trips/2/back",
+		url.Values{"version": {versionOn(page)}, "item": {"camp-shoes"}, "answer": {"unused"}, "return": {"/trips/2/back"}})
+	page = s.follow("/trips/2/back",
+		url.Values{"version": {versionOn(page)}, "item": {"first-aid"}, "answer": {"unused"}, "return": {"/trips/2/back"}})
 	assert.NotContains(t, page, "First aid kit could stay")
-	page = s.follow("/trips/2/back/left", url.Values{"version": {versionOn(page)}, "food": {"760 g"}, "gas": {"90"}, "drunk": {"12"}, "missing": {"Sit mat\n"}, "return": {"/trips/2/back"}})
+	page = s.follow("/trips/2/back/left", url.Values{"version": {versionOn(page)}, "food": {"760 g"}, "gas": {"90"},
+		"drunk": {"12"}, "missing": {"Sit mat\n"}, "return": {"/trips/2/back"}})
 	assert.Contains(t, page, "Sit mat was not on the list")
 	assert.Contains(t, page, "this trip")
 	code, body, _ := s.post("/trips/2/back/left", url.Values{"version": {versionOn(page)}, "food": {"lots"}})

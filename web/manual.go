@@ -30,8 +30,10 @@ type manualPart struct{ ID, Name string }
 // example is a line that may be typed, and what the program makes of it.
 type example struct{ Line, Means string }
 
-var exampleLines = []string{"down bag 950 g 7 l", "2 x bottle 1 l", "1/2 l thermos", "rope 9mm 25m", "pot 12 x 10 cm", "12 tent pegs", "tarp 3x3m",
-	"2 kg rice", "food for 3 days", "sleeping bag 1100", "power bank 20000 mAh", "socks worn", "insulated jacket 1 lb 4 oz", "Stirnlampe 80 g"}
+var exampleLines = []string{"down bag 950 g 7 l", "2 x bottle 1 l", "1/2 l thermos", "rope 9mm 25m", "pot 12 x 10 cm",
+	"12 tent pegs", "tarp 3x3m",
+	"2 kg rice", "food for 3 days", "sleeping bag 1100", "power bank 20000 mAh", "socks worn",
+	"insulated jacket 1 lb 4 oz", "Stirnlampe 80 g"}
 
 // manualText is the manual without its title, with its headings.
 var manualText = sync.OnceValues(func() (text template.HTML, parts []manualPart) {
@@ -56,7 +58,8 @@ func (s *Server) manual(c *gin.Context) {
 	for _, line := range exampleLines {
 		v.Examples = append(v.Examples, example{line, read(line, nil).view(settingsOf(c).Units).Text})
 	}
-	s.render(c, http.StatusOK, page{Title: "Manual", Name: "manual", Headline: "How it works.", Detail: "The road, the six checks, what you may type, and the words of the trade.", Body: v})
+	s.render(c, http.StatusOK, page{Title: "Manual", Name: "manual", Headline: "How it works.",
+		Detail: "The road, the six checks, what you may type, and the words of the trade.", Body: v})
 }
 
 // openDemo begins the made-up trip in this database, beside what is there.

@@ -47,9 +47,11 @@ func (s *Server) changePack(c *gin.Context, r *reading, zone string, edit func(o
 		s.refuse(c, found)
 		return
 	}
-	status, told := http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "Not saved yet: see the marked fields. What you entered is still in them."}
+	status, told := http.StatusUnprocessableEntity, &notice{Kind: "wrong",
+		Text: "Not saved yet: see the marked fields. What you entered is still in them."}
 	if errors.Is(err, store.ErrStale) {
-		status, told = http.StatusConflict, &notice{Kind: "wrong", Text: "The pack was changed in another window in the meantime; nothing of it was overwritten. Do your change again if you still want it."}
+		status, told = http.StatusConflict, &notice{Kind: "wrong",
+			Text: "The pack was changed in another window in the meantime; nothing of it was overwritten. Do your change again if you still want it."}
 	}
 	var kept *zoneForm
 	if pack, err := bundle.CheckPack(owned.Object); err == nil && pack.Zone(zone) != nil {
@@ -83,7 +85,8 @@ func sense(object map[string]any, system unit.System) error {
 			continue
 		}
 		i := slices.IndexFunc(pack.Zones, func(z rucksack.Zone) bool { return z.ID == f.Zone })
-		problems = append(problems, bundle.Problem{Pointer: fmt.Sprintf("/zones/%d/%s", i, f.Field), What: words.Say(f.What, system), Mend: words.Say(f.Mend, system)})
+		problems = append(problems, bundle.Problem{Pointer: fmt.Sprintf("/zones/%d/%s", i, f.Field),
+			What: words.Say(f.What, system), Mend: words.Say(f.Mend, system)})
 	}
 	if len(problems) > 0 {
 		return problems
@@ -159,19 +162,22 @@ func (r *reading) zone() func(zone map[string]any) {
 			r.wrong[name] = "give a length"
 		}
 	}
-	plain := map[string]amount{"volume_l": litres("litres"), "stretch_l": litres("stretch"), "collar_cm": length("collar"), "mouth_cm": length("mouth")}
+	plain := map[string]amount{"volume_l": litres("litres"), "stretch_l": litres("stretch"),
+		"collar_cm": length("collar"), "mouth_cm": length("mouth")}
 	most, ok := r.optional("most", unit.Mass, u.mass)
 	plain["max_mass_g"] = amount{most, ok}
 	share := 1.0
 	if r.text("share") != "" {
 		share = r.plain("share") / 100
 	}
-	chosen := map[string]string{"name": r.text("name"), "side": r.text("side"), "face": r.text("face"), "weather": r.text("weather"), "reach": r.text("reach")}
+	chosen := map[string]string{"name": r.text("name"), "side": r.text("side"), "face": r.text("face"),
+		"weather": r.text("weather"), "reach": r.text("reach")}
 	if chosen["name"] == "" {
 		r.wrong["name"] = "give the zone a name"
 	}
 	return func(zone map[string]any) {
-		r.follow(zone, [3]float64{sides[0].v, sides[1].v, sides[2].v}, func(l float64) { plain["volume_l"] = amount{l, true} })
+		r.follow(zone, [3]float64{sides[0].v, sides[1].v, sides[2].v},
+			func(l float64) { plain["volume_l"] = amount{l, true} })
 		zone["size_cm"] = []any{bundle.Number(sides[0].v), bundle.Number(sides[1].v), bundle.Number(sides[2].v)}
 		for key, a := range plain {
 			delete(zone, key)
@@ -247,7 +253,9 @@ func (r *reading) follow(zone map[string]any, sides [3]float64, set func(litres 
 func (f *zoneForm) keep(r *reading, problems bundle.Problems, object map[string]any) (other string) {
 	zones, _ := object["zones"].([]any)
 	at := slices.IndexFunc(zones, func(z any) bool { zone, ok := z.(map[string]any); return ok && zone["id"] == f.ID })
-	byKey := map[string]string{"name": "name", "volume_l": "litres", "stretch_l": "stretch", "collar_cm": "collar", "mouth_cm": "mouth", "max_mass_g": "most", "draws_on": "share", "draws_on/share": "share", "size_cm/0": "across", "size_cm/1": "deep", "size_cm/2": "high", "size_cm": "across"}
+	byKey := map[string]string{"name": "name", "volume_l": "litres", "stretch_l": "stretch", "collar_cm": "collar",
+		"mouth_cm": "mouth", "max_mass_g": "most", "draws_on": "share", "draws_on/share": "share", "size_cm/0": "across",
+		"size_cm/1": "deep", "size_cm/2": "high", "size_cm": "across"}
 	for _, p := range problems {
 		said := inReadersUnits(p.What+"; "+p.Mend, r.system)
 		if name := byKey[strings.TrimPrefix(p.Pointer, fmt.Sprintf("/zones/%d/", at))]; name != "" {
@@ -256,7 +264,8 @@ func (f *zoneForm) keep(r *reading, problems bundle.Problems, object map[string]
 			other = "Not saved: " + said + "."
 		}
 	}
-	for _, field := range []*field{&f.Name, &f.Across, &f.Deep, &f.High, &f.Litres, &f.Stretch, &f.Collar, &f.Mouth, &f.Most, &f.Share} {
+	for _, field := range []*field{&f.Name, &f.Across, &f.Deep, &f.High, &f.Litres, &f.Stretch, &f.Collar, &f.Mouth,
+		&f.Most, &f.Share} {
 		if value, given := r.c.GetPostForm(field.Name); given {
 			field.Value = value
 		}
@@ -283,14 +292,17 @@ func (s *Server) drawZone(c *gin.Context) {
 		c.Status(http.StatusNoContent)
 		return
 	}
-	s.fragment(c, "pack", "drawing", packView{Drawing: draw.Blueprint(pack, c.Param("zone"), r.system), Findings: findingRows(pack, r.system)})
+	s.fragment(c, "pack", "drawing",
+		packView{Drawing: draw.Blueprint(pack, c.Param("zone"), r.system), Findings: findingRows(pack, r.system)})
 }
 
 // addZone puts a zone of a kind on the pack, of a usual size.
 func (s *Server) addZone(c *gin.Context) {
 	r := readForm(c, settingsOf(c).Units)
 	kind := rucksack.ZoneKind(r.text("kind"))
-	usual := map[rucksack.ZoneKind]float64{rucksack.Bottom: 9, rucksack.Lid: 4, rucksack.Front: 4, rucksack.Side: 2, rucksack.Sleeve: 3, rucksack.Hip: 0.6, rucksack.Shoulder: 0.5, rucksack.Inner: 0.8, rucksack.Long: 1.5, rucksack.Straps: 12}[kind]
+	usual := map[rucksack.ZoneKind]float64{rucksack.Bottom: 9, rucksack.Lid: 4, rucksack.Front: 4, rucksack.Side: 2,
+		rucksack.Sleeve: 3, rucksack.Hip: 0.6, rucksack.Shoulder: 0.5, rucksack.Inner: 0.8, rucksack.Long: 1.5,
+		rucksack.Straps: 12}[kind]
 	if usual == 0 {
 		r.wrong["kind"] = "choose what kind of zone it is"
 	}
@@ -307,7 +319,8 @@ func (s *Server) addZone(c *gin.Context) {
 			id = fmt.Sprintf("%s-%d", kind, n)
 		}
 		size := rucksack.SizeFor(kind, usual)
-		zone := map[string]any{"id": id, "kind": string(kind), "name": unit.Capital(labelFor(kindWords, string(kind))), "size_cm": []any{bundle.Number(size[0]), bundle.Number(size[1]), bundle.Number(size[2])}}
+		zone := map[string]any{"id": id, "kind": string(kind), "name": unit.Capital(labelFor(kindWords, string(kind))),
+			"size_cm": []any{bundle.Number(size[0]), bundle.Number(size[1]), bundle.Number(size[2])}}
 		if kind != rucksack.Straps {
 			zone["volume_l"] = bundle.Number(roundTo(usual*0.97, 2))
 		}
@@ -332,17 +345,20 @@ func (s *Server) removeZone(c *gin.Context) {
 	id := c.Param("zone")
 	s.changePack(c, readForm(c, settingsOf(c).Units), "", func(object map[string]any) error {
 		zones, _ := object["zones"].([]any)
-		object["zones"] = slices.DeleteFunc(slices.Clone(zones), func(z any) bool { zone, ok := z.(map[string]any); return ok && zone["id"] == id })
+		object["zones"] = slices.DeleteFunc(slices.Clone(zones),
+			func(z any) bool { zone, ok := z.(map[string]any); return ok && zone["id"] == id })
 		return nil
 	})
 }
 
 func (s *Server) removePack(c *gin.Context) {
-	if err := s.store.RemovePack(c.Request.Context(), c.Param("pack"), formVersion(c)); err != nil && !errors.Is(err, store.ErrStale) {
+	if err := s.store.RemovePack(c.Request.Context(), c.Param("pack"), formVersion(c)); err != nil &&
+		!errors.Is(err, store.ErrStale) {
 		s.refuse(c, err)
 		return
 	} else if err != nil {
-		s.renderPacks(c, http.StatusConflict, &notice{Kind: "wrong", Text: "The pack was changed in another window in the meantime; it is still on the shelf."})
+		s.renderPacks(c, http.StatusConflict,
+			&notice{Kind: "wrong", Text: "The pack was changed in another window in the meantime; it is still on the shelf."})
 		return
 	}
 	c.Redirect(http.StatusSeeOther, "/packs")

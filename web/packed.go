@@ -21,7 +21,8 @@ func (v *weighView) questions(t *trip) {
 		if given != nil {
 			value = strconv.FormatBool(*given)
 		}
-		return options([]option{{Value: "", Label: "not tried"}, {Value: "true", Label: "yes"}, {Value: "false", Label: "no"}}, value)
+		return options([]option{{Value: "", Label: "not tried"}, {Value: "true", Label: "yes"},
+			{Value: "false", Label: "no"}}, value)
 	}
 	differs := func(given *bool, predicted bool) bool { return given != nil && *given != predicted }
 	stands := fmt.Sprintf("it stands: it falls at %.0f° of tilt", b.TipDeg)
@@ -34,7 +35,8 @@ func (v *weighView) questions(t *trip) {
 	}
 	rattles := "nothing: no hollow spot of note"
 	if hollow > 0 {
-		rattles = fmt.Sprintf("%s hollow, %s in all: push something soft in", count(len(t.plan.Hollows), "spot"), t.system.Volume(hollow))
+		rattles = fmt.Sprintf("%s hollow, %s in all: push something soft in", count(len(t.plan.Hollows), "spot"),
+			t.system.Volume(hollow))
 	}
 	u := unitsOf(t.system)
 	fill := ""
@@ -42,10 +44,14 @@ func (v *weighView) questions(t *trip) {
 		fill = inUnit(seen.FillCm, u.length, unit.Inch)
 	}
 	v.Questions = []askRow{
-		{Key: "stands", Asks: "Does it stand up by itself?", Predicted: stands, Answers: yesNo(seen.Stands), Differs: differs(seen.Stands, b.Stands)},
-		{Key: "rattles", Asks: "Shake it: does something shift?", Predicted: rattles, Answers: yesNo(seen.Rattles), Differs: differs(seen.Rattles, hollow > 0)},
-		{Key: "closes", Asks: "Does it close?", Predicted: unit.Small(t.sentence()), Answers: yesNo(seen.Closes), Differs: differs(seen.Closes, t.plan.Fits())},
-		{Key: "fill", Asks: "How high is it filled?", Predicted: t.system.Length(math.Round(t.plan.FillCm)), Figure: fill, Unit: u.length,
+		{Key: "stands", Asks: "Does it stand up by itself?", Predicted: stands, Answers: yesNo(seen.Stands),
+			Differs: differs(seen.Stands, b.Stands)},
+		{Key: "rattles", Asks: "Shake it: does something shift?", Predicted: rattles, Answers: yesNo(seen.Rattles),
+			Differs: differs(seen.Rattles, hollow > 0)},
+		{Key: "closes", Asks: "Does it close?", Predicted: unit.Small(t.sentence()), Answers: yesNo(seen.Closes),
+			Differs: differs(seen.Closes, t.plan.Fits())},
+		{Key: "fill", Asks: "How high is it filled?", Predicted: t.system.Length(math.Round(t.plan.FillCm)), Figure: fill,
+			Unit:    u.length,
 			Differs: seen.FillCm > 0 && math.Abs(seen.FillCm-t.plan.FillCm) > 5},
 	}
 }
@@ -56,9 +62,11 @@ func (v *weighView) puttingOn(t *trip) {
 	if b.MassG > 25_000 {
 		v.Harness = append(v.Harness, "Above 25 kg two people lift.")
 	}
-	v.Harness = append(v.Harness, "On to the knee first, then one shoulder, then the other.", "Hip belt on the hip bones, and tight.", "Shoulder straps, until they lie on.",
+	v.Harness = append(v.Harness, "On to the knee first, then one shoulder, then the other.",
+		"Hip belt on the hip bones, and tight.", "Shoulder straps, until they lie on.",
 		"Load lifters, at about 45 degrees.", "Breast strap.", "After the first mile, all of it again.")
-	v.Share = fmt.Sprintf("%s on the back; its middle lies %s out and you lean about %.0f°.", t.system.Mass(b.MassG), t.system.Length(math.Round(b.CentreCm[1])), b.LeanDeg)
+	v.Share = fmt.Sprintf("%s on the back; its middle lies %s out and you lean about %.0f°.", t.system.Mass(b.MassG),
+		t.system.Length(math.Round(b.CentreCm[1])), b.LeanDeg)
 	if b.BodyShare > 0 && !t.task().Trip.BodyAssumed {
 		v.Share += fmt.Sprintf(" That is %.0f %% of the body: a quarter is usual, a fifth for children and beginners (common practice).", 100*b.BodyShare)
 	}
@@ -67,18 +75,21 @@ func (v *weighView) puttingOn(t *trip) {
 // torso compares the back with what the harness is set to.
 func (v *weighView) torso(t *trip) {
 	pack, body := &t.task().Pack, t.task().Trip.Carrier
-	v.Walker = draw.Carried(draw.Walker{HeightCm: body.HeightCm, TorsoCm: body.TorsoCm, LeanDeg: t.judged.Balance.LeanDeg, Pack: pack, CentreCm: t.judged.Balance.CentreCm, System: t.system})
+	v.Walker = draw.Carried(draw.Walker{HeightCm: body.HeightCm, TorsoCm: body.TorsoCm,
+		LeanDeg: t.judged.Balance.LeanDeg, Pack: pack, CentreCm: t.judged.Balance.CentreCm, System: t.system})
 	length := t.system.Length
 	switch low, high := pack.TorsoCm[0], pack.TorsoCm[1]; {
 	case high == 0 && body.TorsoCm == 0:
 	case body.TorsoCm == 0:
 		v.Harness = append([]string{fmt.Sprintf("The harness is made for backs of %s to %s: measure yours from the seventh neck bone to the line of the hip bones.", length(low), length(high))}, v.Harness...)
 	case high == 0:
-		v.Harness = append([]string{fmt.Sprintf("Your back is %s long; what the harness is made for is not known.", length(body.TorsoCm))}, v.Harness...)
+		v.Harness = append([]string{fmt.Sprintf("Your back is %s long; what the harness is made for is not known.",
+			length(body.TorsoCm))}, v.Harness...)
 	case body.TorsoCm < low || body.TorsoCm > high:
 		v.Harness = append([]string{fmt.Sprintf("Your back is %s long, and the harness is made for %s to %s: it will not sit on the hips.", length(body.TorsoCm), length(low), length(high))}, v.Harness...)
 	default:
-		v.Harness = append([]string{fmt.Sprintf("Set the harness to a back of %s; it goes from %s to %s.", length(body.TorsoCm), length(low), length(high))}, v.Harness...)
+		v.Harness = append([]string{fmt.Sprintf("Set the harness to a back of %s; it goes from %s to %s.",
+			length(body.TorsoCm), length(low), length(high))}, v.Harness...)
 	}
 }
 

@@ -37,7 +37,8 @@ func (s *Server) packChoices(c *gin.Context) ([]packChoice, error) {
 	system := settingsOf(c).Units
 	var list []packChoice
 	for _, p := range owned {
-		list = append(list, packChoice{Value: "shelf:" + p.Key, Name: p.Name, Label: p.Name + ", on your shelf", object: p.Object, owned: true})
+		list = append(list, packChoice{Value: "shelf:" + p.Key, Name: p.Name, Label: p.Name + ", on your shelf",
+			object: p.Object, owned: true})
 	}
 	for _, p := range demo.Packs() {
 		var object map[string]any
@@ -46,7 +47,8 @@ func (s *Server) packChoices(c *gin.Context) ([]packChoice, error) {
 		if err := decoder.Decode(&object); err != nil {
 			return nil, fmt.Errorf("generic pack %s: %w", p.ID, err)
 		}
-		list = append(list, packChoice{Value: "generic:" + p.ID, Name: p.Name, Label: fmt.Sprintf("%s, %s, generic", p.Name, system.Mass(p.MassG)), object: object})
+		list = append(list, packChoice{Value: "generic:" + p.ID, Name: p.Name,
+			Label: fmt.Sprintf("%s, %s, generic", p.Name, system.Mass(p.MassG)), object: object})
 	}
 	return list, nil
 }
@@ -64,7 +66,8 @@ func (s *Server) choosePack(c *gin.Context) {
 	}
 	i := slices.IndexFunc(choices, func(p packChoice) bool { return p.Value == c.PostForm("pack") })
 	if i < 0 {
-		s.shrinkAgain(c, bundle.Problems{{Pointer: "/pack", What: "there is no such pack on the shelf any more", Mend: "choose one of the list"}}, false)
+		s.shrinkAgain(c, bundle.Problems{{Pointer: "/pack", What: "there is no such pack on the shelf any more",
+			Mend: "choose one of the list"}}, false)
 		return
 	}
 	s.change(c, "take the "+choices[i].Name, func(doc bundle.Doc) error {
@@ -97,7 +100,8 @@ func (s *Server) renderPacks(c *gin.Context, status int, told *notice) {
 			s.refuse(c, err)
 			return
 		}
-		row := packRow{Value: choice.Value, Name: choice.Name, Litres: system.Volume(pack.StatedL()), Mass: system.Mass(pack.MassG), Zones: count(len(pack.Zones), "zone")}
+		row := packRow{Value: choice.Value, Name: choice.Name, Litres: system.Volume(pack.StatedL()),
+			Mass: system.Mass(pack.MassG), Zones: count(len(pack.Zones), "zone")}
 		if choice.owned {
 			row.Href = "/packs/" + strings.TrimPrefix(choice.Value, "shelf:")
 			v.Owned = append(v.Owned, row)
@@ -105,8 +109,9 @@ func (s *Server) renderPacks(c *gin.Context, status int, told *notice) {
 			v.Generic = append(v.Generic, row)
 		}
 	}
-	s.render(c, status, page{Title: "Packs", Name: "packs", Headline: fmt.Sprintf("%s of your own, %d generic.", unit.Capital(count(len(v.Owned), "pack")), len(v.Generic)),
-		Detail: "A pack is a set of zones. Measure yours once; every trip that takes it follows.", Notice: told, Body: v})
+	s.render(c, status, page{Title: "Packs", Name: "packs",
+		Headline: fmt.Sprintf("%s of your own, %d generic.", unit.Capital(count(len(v.Owned), "pack")), len(v.Generic)),
+		Detail:   "A pack is a set of zones. Measure yours once; every trip that takes it follows.", Notice: told, Body: v})
 }
 
 // addPack puts a copy of a generic pack on the shelf, to be measured.
@@ -176,12 +181,21 @@ type zoneForm struct {
 }
 
 var (
-	kindWords    = []option{{Value: "body", Label: "body"}, {Value: "bottom", Label: "bottom compartment"}, {Value: "lid", Label: "lid pocket"}, {Value: "front", Label: "front pocket"}, {Value: "side", Label: "side pocket"}, {Value: "sleeve", Label: "sleeve at the back"}, {Value: "hip", Label: "hip-belt pocket"}, {Value: "shoulder", Label: "shoulder-strap pocket"}, {Value: "inner", Label: "inner pocket"}, {Value: "long", Label: "long narrow sleeve"}, {Value: "straps", Label: "straps outside"}}
-	sideWords    = []option{{Value: "", Label: "neither"}, {Value: "left", Label: "left"}, {Value: "right", Label: "right"}}
-	faceWords    = []option{{Value: "front", Label: "on the front"}, {Value: "bottom", Label: "below"}, {Value: "top", Label: "over the top"}, {Value: "side", Label: "at the side"}}
-	weatherWords = []option{{Value: "sealed", Label: "sealed"}, {Value: "covered", Label: "covered"}, {Value: "open", Label: "open mesh or none"}}
-	reachWords   = []option{{Value: "walking", Label: "while walking"}, {Value: "swing", Label: "pack swung round"}, {Value: "off", Label: "pack off"}, {Value: "open", Label: "pack opened up"}}
-	frameWords   = []option{{Value: "internal", Label: "inside"}, {Value: "external", Label: "outside"}, {Value: "none", Label: "none"}}
+	kindWords = []option{{Value: "body", Label: "body"}, {Value: "bottom", Label: "bottom compartment"},
+		{Value: "lid", Label: "lid pocket"}, {Value: "front", Label: "front pocket"}, {Value: "side", Label: "side pocket"},
+		{Value: "sleeve", Label: "sleeve at the back"}, {Value: "hip", Label: "hip-belt pocket"},
+		{Value: "shoulder", Label: "shoulder-strap pocket"}, {Value: "inner", Label: "inner pocket"},
+		{Value: "long", Label: "long narrow sleeve"}, {Value: "straps", Label: "straps outside"}}
+	sideWords = []option{{Value: "", Label: "neither"}, {Value: "left", Label: "left"},
+		{Value: "right", Label: "right"}}
+	faceWords = []option{{Value: "front", Label: "on the front"}, {Value: "bottom", Label: "below"},
+		{Value: "top", Label: "over the top"}, {Value: "side", Label: "at the side"}}
+	weatherWords = []option{{Value: "sealed", Label: "sealed"}, {Value: "covered", Label: "covered"},
+		{Value: "open", Label: "open mesh or none"}}
+	reachWords = []option{{Value: "walking", Label: "while walking"}, {Value: "swing", Label: "pack swung round"},
+		{Value: "off", Label: "pack off"}, {Value: "open", Label: "pack opened up"}}
+	frameWords = []option{{Value: "internal", Label: "inside"}, {Value: "external", Label: "outside"},
+		{Value: "none", Label: "none"}}
 )
 
 func labelFor(from []option, value string) string {
@@ -210,10 +224,15 @@ func (s *Server) renderPack(c *gin.Context, owned store.OwnedPack, status int, t
 	}
 	system := settingsOf(c).Units
 	u := unitsOf(system)
-	v := &packView{Key: owned.Key, Version: owned.Version, Drawing: draw.Blueprint(pack, c.Query("zone"), system), Stated: system.Volume(pack.StatedL()), Height: system.Length(pack.HeightCm()),
-		Head: []field{{Name: "name", Label: "Name", Value: pack.Name}, {Name: "mass", Label: "Weighs, empty", Unit: u.mass, Value: inUnit(pack.MassG, u.mass, unit.Ounce)},
-			{Name: "comfort", Label: "Rides well up to", Unit: u.body, Value: orEmpty(pack.ComfortLoadG/1000, u.body, unit.Pound/1000)},
-			{Name: "torso-from", Label: "For backs from", Unit: u.length, Value: orEmpty(pack.TorsoCm[0], u.length, unit.Inch)}, {Name: "torso-to", Label: "to", Unit: u.length, Value: orEmpty(pack.TorsoCm[1], u.length, unit.Inch)}},
+	v := &packView{Key: owned.Key, Version: owned.Version, Drawing: draw.Blueprint(pack, c.Query("zone"), system),
+		Stated: system.Volume(pack.StatedL()), Height: system.Length(pack.HeightCm()),
+		Head: []field{{Name: "name", Label: "Name", Value: pack.Name},
+			{Name: "mass", Label: "Weighs, empty", Unit: u.mass, Value: inUnit(pack.MassG, u.mass, unit.Ounce)},
+			{Name: "comfort", Label: "Rides well up to", Unit: u.body,
+				Value: orEmpty(pack.ComfortLoadG/1000, u.body, unit.Pound/1000)},
+			{Name: "torso-from", Label: "For backs from", Unit: u.length,
+				Value: orEmpty(pack.TorsoCm[0], u.length, unit.Inch)},
+			{Name: "torso-to", Label: "to", Unit: u.length, Value: orEmpty(pack.TorsoCm[1], u.length, unit.Inch)}},
 		Frame: options(frameWords, pack.Frame), Kinds: options(kindWords[1:], "")}
 	chosen := c.Query("zone")
 	if kept != nil {
@@ -221,7 +240,9 @@ func (s *Server) renderPack(c *gin.Context, owned store.OwnedPack, status int, t
 	}
 	for i := range pack.Zones {
 		z := &pack.Zones[i]
-		v.Zones = append(v.Zones, zoneRow{z.ID, fmt.Sprintf("/packs/%s?zone=%s", owned.Key, z.ID), z.Name, labelFor(kindWords, string(z.Kind)), system.Size(z.SizeCm[:]...), system.Volume(z.CapacityL()), labelFor(reachWords, string(z.Reach)), labelFor(weatherWords, string(z.Weather)), z.ID == chosen})
+		v.Zones = append(v.Zones, zoneRow{z.ID, fmt.Sprintf("/packs/%s?zone=%s", owned.Key, z.ID), z.Name,
+			labelFor(kindWords, string(z.Kind)), system.Size(z.SizeCm[:]...), system.Volume(z.CapacityL()),
+			labelFor(reachWords, string(z.Reach)), labelFor(weatherWords, string(z.Weather)), z.ID == chosen})
 		if z.ID == chosen {
 			v.Zone = newZoneForm(pack, z, system)
 		}
@@ -231,8 +252,9 @@ func (s *Server) renderPack(c *gin.Context, owned store.OwnedPack, status int, t
 	}
 	v.Findings = findingRows(pack, system)
 	v.Trips = s.tripOptions(c)
-	p := page{Title: pack.Name, Name: "pack", Headline: fmt.Sprintf("%s: %s as stated, %s tall, %s.", pack.Name, v.Stated, v.Height, system.Mass(pack.MassG)),
-		Detail: "Choose a zone to measure it. The drawing follows while you type.", Notice: told, Body: v}
+	p := page{Title: pack.Name, Name: "pack",
+		Headline: fmt.Sprintf("%s: %s as stated, %s tall, %s.", pack.Name, v.Stated, v.Height, system.Mass(pack.MassG)),
+		Detail:   "Choose a zone to measure it. The drawing follows while you type.", Notice: told, Body: v}
 	s.render(c, status, p)
 }
 
@@ -246,7 +268,8 @@ func findingRows(pack *rucksack.Pack, system unit.System) []findingRow {
 		if f.Stop {
 			state = "stop"
 		}
-		rows = append(rows, findingRow{state, fmt.Sprintf("%s: %s; %s.", name, words.Say(f.What, system), words.Say(f.Mend, system))})
+		rows = append(rows, findingRow{state,
+			fmt.Sprintf("%s: %s; %s.", name, words.Say(f.What, system), words.Say(f.Mend, system))})
 	}
 	return rows
 }
@@ -259,14 +282,23 @@ func newZoneForm(pack *rucksack.Pack, z *rucksack.Zone, system unit.System) *zon
 	litres := func(name, label string, l float64) field {
 		return field{Name: name, Label: label, Unit: u.litre, Value: orEmpty(l, u.litre, unit.CubicInch)}
 	}
-	f := &zoneForm{ID: z.ID, Name: field{Name: "name", Label: "Name", Value: z.Name}, Kind: options(kindWords, string(z.Kind)), Side: options(sideWords, z.Side), Face: options(faceWords, z.Face),
+	f := &zoneForm{ID: z.ID, Name: field{Name: "name", Label: "Name", Value: z.Name},
+		Kind: options(kindWords, string(z.Kind)), Side: options(sideWords, z.Side), Face: options(faceWords, z.Face),
 		Weather: options(weatherWords, string(z.Weather)), Reach: options(reachWords, string(z.Reach)),
-		Across: length("across", "Across", z.SizeCm[0]), Deep: length("deep", "Deep", z.SizeCm[1]), High: length("high", "High", z.SizeCm[2]),
-		Litres: litres("litres", "Holds", z.VolumeL), Stretch: litres("stretch", "and stretches by", z.StretchL), Collar: length("collar", "Collar above", z.CollarCm),
-		Mouth: length("mouth", "Mouth", z.MouthCm), Most: field{Name: "most", Label: "Carries at most", Unit: u.mass, Value: orEmpty(z.MaxMassG, u.mass, unit.Ounce)},
-		Share: field{Name: "share", Label: "of its litres", Unit: "in 100"}, Draws: []option{{"", "nothing", z.DrawsOn == nil}},
-		Solid: z.Solid(), Straps: z.Kind == rucksack.Straps, Sided: slices.Contains([]rucksack.ZoneKind{rucksack.Side, rucksack.Hip, rucksack.Shoulder, rucksack.Long, rucksack.Straps}, z.Kind),
-		Counted: z.Counted == nil || *z.Counted, Rescue: z.RescueUse, Box: z.Form == "box", Top: slices.Contains(z.Openings, "top"), Front: slices.Contains(z.Openings, "front"), Divider: z.Divider == "removable"}
+		Across: length("across", "Across", z.SizeCm[0]), Deep: length("deep", "Deep", z.SizeCm[1]),
+		High:   length("high", "High", z.SizeCm[2]),
+		Litres: litres("litres", "Holds", z.VolumeL), Stretch: litres("stretch", "and stretches by", z.StretchL),
+		Collar: length("collar", "Collar above", z.CollarCm),
+		Mouth:  length("mouth", "Mouth", z.MouthCm),
+		Most:   field{Name: "most", Label: "Carries at most", Unit: u.mass, Value: orEmpty(z.MaxMassG, u.mass, unit.Ounce)},
+		Share:  field{Name: "share", Label: "of its litres", Unit: "in 100"},
+		Draws:  []option{{"", "nothing", z.DrawsOn == nil}},
+		Solid:  z.Solid(), Straps: z.Kind == rucksack.Straps,
+		Sided: slices.Contains([]rucksack.ZoneKind{rucksack.Side, rucksack.Hip, rucksack.Shoulder, rucksack.Long,
+			rucksack.Straps}, z.Kind),
+		Counted: z.Counted == nil || *z.Counted, Rescue: z.RescueUse, Box: z.Form == "box",
+		Top: slices.Contains(z.Openings, "top"), Front: slices.Contains(z.Openings, "front"),
+		Divider: z.Divider == "removable"}
 	if z.DrawsOn != nil {
 		f.Share.Value = short(z.DrawsOn.Share * 100)
 	}

@@ -31,7 +31,9 @@ func loadPages() (*pages, error) {
 		return nil, fmt.Errorf("templates: %w", err)
 	}
 	p := &pages{map[string]*template.Template{}}
-	for _, name := range []string{"home", "trip", "layout", "shrink", "dry", "rehearse", "sheet", "shelf", "packs", "pack", "load", "compare", "along", "weigh", "way", "back", "party", "check", "cards", "stock", "manual", "message", "signin", "broken"} {
+	for _, name := range []string{"home", "trip", "layout", "shrink", "dry", "rehearse", "sheet", "shelf", "packs",
+		"pack", "load", "compare", "along", "weigh", "way", "back", "party", "check", "cards", "stock", "manual", "message",
+		"signin", "broken"} {
 		page, err := shell.Clone()
 		if err == nil {
 			page, err = page.ParseFS(templates, "templates/"+name+".html")
@@ -129,7 +131,8 @@ func settingsOf(c *gin.Context) settings {
 func (s *Server) settings(c *gin.Context) {
 	for _, name := range []string{"units", "theme", "keys"} {
 		if v, ok := c.GetPostForm(name); ok && len(v) < 20 {
-			http.SetCookie(c.Writer, &http.Cookie{Name: name, Value: v, Path: "/", MaxAge: 365 * 24 * 3600, HttpOnly: true, SameSite: http.SameSiteLaxMode})
+			http.SetCookie(c.Writer, &http.Cookie{Name: name, Value: v, Path: "/", MaxAge: 365 * 24 * 3600, HttpOnly: true,
+				SameSite: http.SameSiteLaxMode})
 		}
 	}
 	c.Redirect(http.StatusSeeOther, localPath(c.PostForm("return"), "/"))
@@ -171,18 +174,21 @@ func (s *Server) fragment(c *gin.Context, name, part string, body any) {
 
 // fail shows an error as a page of its own.
 func (s *Server) fail(c *gin.Context, status int, err error) {
-	headline := map[int]string{http.StatusNotFound: "There is nothing here.", http.StatusBadRequest: "That could not be understood.",
+	headline := map[int]string{http.StatusNotFound: "There is nothing here.",
+		http.StatusBadRequest:            "That could not be understood.",
 		http.StatusRequestEntityTooLarge: "That is too large."}[status]
 	if headline == "" {
 		headline = "That did not work."
 	}
-	s.render(c, status, page{Title: headline, Name: "message", Headline: headline, Detail: sentence(err.Error()), Here: "/"})
+	s.render(c, status, page{Title: headline, Name: "message", Headline: headline, Detail: sentence(err.Error()),
+		Here: "/"})
 }
 
 // localPath accepts a path within this program and falls back for anything else. Browsers pass over tabs and line
 // breaks and take a backslash for a slash (WHATWG URL Standard), so none may be in it.
 func localPath(path, fallback string) string {
-	if !strings.HasPrefix(path, "/") || strings.HasPrefix(path, "//") || strings.IndexFunc(path, func(r rune) bool { return r == '\\' || bundle.Hidden(r) }) >= 0 {
+	if !strings.HasPrefix(path, "/") || strings.HasPrefix(path, "//") ||
+		strings.IndexFunc(path, func(r rune) bool { return r == '\\' || bundle.Hidden(r) }) >= 0 {
 		return fallback
 	}
 	if u, err := url.Parse(path); err != nil || u.Host != "" || u.Scheme != "" || u.User != nil {

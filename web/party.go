@@ -131,7 +131,8 @@ func (s *Server) sharing(t *trip, shared *bundle.Shared, keep bool) *sharesFound
 		problem := shared.Problem
 		problem.Keep = keep
 		end := time.Now().Add(longestShare)
-		found, err := party.Fair(problem, shared.Packs().Fits, party.Options{Stop: func() bool { return time.Now().After(end) }})
+		found, err := party.Fair(problem, shared.Packs().
+			Fits, party.Options{Stop: func() bool { return time.Now().After(end) }})
 		return &sharesFound{found, err}
 	})
 }
@@ -190,7 +191,8 @@ func (s *Server) partyPage(c *gin.Context, t *trip) (page, error) {
 	p := t.shell("party", "Party")
 	v := &partyView{Href: fmt.Sprintf("/trips/%d/party", t.ID)}
 	p.Body = v
-	v.Add = addBearerView{Name: field{Name: "name", Label: "Who walks along"}, Mass: field{Name: "mass", Label: "Weighs", Unit: unitsOf(t.system).body}, Age: field{Name: "age", Label: "Age"},
+	v.Add = addBearerView{Name: field{Name: "name", Label: "Who walks along"},
+		Mass: field{Name: "mass", Label: "Weighs", Unit: unitsOf(t.system).body}, Age: field{Name: "age", Label: "Age"},
 		Kinds: bearerKinds(party.Trainee), From: s.kitsToBring(c, t)}
 	group := t.Doc.Party()
 	if group == nil {
@@ -227,7 +229,8 @@ func (v *partyView) fill(t *trip, group *bundle.Party, shared *bundle.Shared, tr
 	for i := range group.Bearers {
 		order[group.Bearers[i].ID] = i
 	}
-	v.Keep = field{Name: "litres", Label: "Each pack keeps free", Unit: unitsOf(system).litre, Value: orEmpty(group.KeepL, unitsOf(system).litre, unit.CubicInch)}
+	v.Keep = field{Name: "litres", Label: "Each pack keeps free", Unit: unitsOf(system).
+		litre, Value: orEmpty(group.KeepL, unitsOf(system).litre, unit.CubicInch)}
 	var lay draw.Lay
 	lay.Packed, lay.Chosen, lay.System, lay.Hatch = true, part, system, hatch
 	sections := map[kit.Section][]*kit.Item{}
@@ -235,7 +238,8 @@ func (v *partyView) fill(t *trip, group *bundle.Party, shared *bundle.Shared, tr
 		one := &shared.Parts[i]
 		item := shared.Item(one.ID)
 		holder := group.Agreed[one.ID]
-		row := partRow{ID: one.ID, Name: one.Name, Mass: system.Mass(item.TotalG()), Href: v.Href + "?" + url.Values{"part": {one.ID}}.Encode(), Chosen: one.ID == part, Holder: "nobody yet"}
+		row := partRow{ID: one.ID, Name: one.Name, Mass: system.Mass(item.TotalG()),
+			Href: v.Href + "?" + url.Values{"part": {one.ID}}.Encode(), Chosen: one.ID == part, Holder: "nobody yet"}
 		if n, known := order[holder]; known {
 			hatch[one.ID] = draw.BearerHatch(n)
 			row.Holder, row.Swatch = group.Bearers[n].Name, draw.HatchSwatch(draw.BearerHatch(n), "").SVG
@@ -272,7 +276,8 @@ func (v *partyView) fill(t *trip, group *bundle.Party, shared *bundle.Shared, tr
 			v.Bearer = newBearerView(&group.Bearers[i], group, shared, trips[i])
 		}
 	}
-	v.Whom = append(v.Whom, option{Value: "who:leader", Label: "the leader"}, option{Value: "who:child", Label: "a child"}, option{Value: "who:trainee", Label: "a trainee"})
+	v.Whom = append(v.Whom, option{Value: "who:leader", Label: "the leader"},
+		option{Value: "who:child", Label: "a child"}, option{Value: "who:trainee", Label: "a trainee"})
 	for i, tie := range group.Ties {
 		v.Ties = append(v.Ties, tieRow{i, tieWords(&tie, group, shared)})
 	}
@@ -283,13 +288,16 @@ func (v *partyView) fill(t *trip, group *bundle.Party, shared *bundle.Shared, tr
 	v.shelter(group, shared, system)
 }
 
-func (v *partyView) bearerRow(i int, group *bundle.Party, shared *bundle.Shared, one *trip, chosen, part string) bearerRow {
+func (v *partyView) bearerRow(i int, group *bundle.Party, shared *bundle.Shared, one *trip, chosen,
+	part string) bearerRow {
 	b := &group.Bearers[i]
 	who := shared.Bearer(b.ID)
 	system := one.system
 	g := shared.MassG(b.ID, group.Agreed)
-	row := bearerRow{ID: b.ID, Name: b.Name, Kind: kindWord(b.Kind), Key: string(rune('a' + i)), Href: v.Href + "?" + url.Values{"bearer": {b.ID}}.Encode(), Away: b.Away, Now: b.ID == group.Now, Leads: b.Leads,
-		Mass: system.Mass(g), Limit: system.Mass(who.LimitG), Share: percent(g / who.LimitG), Chosen: b.ID == chosen, Swatch: draw.HatchSwatch(draw.BearerHatch(i), "").SVG, Holds: part != "" && group.Agreed[part] == b.ID}
+	row := bearerRow{ID: b.ID, Name: b.Name, Kind: kindWord(b.Kind), Key: string(rune('a' + i)),
+		Href: v.Href + "?" + url.Values{"bearer": {b.ID}}.Encode(), Away: b.Away, Now: b.ID == group.Now, Leads: b.Leads,
+		Mass: system.Mass(g), Limit: system.Mass(who.LimitG), Share: percent(g / who.LimitG), Chosen: b.ID == chosen,
+		Swatch: draw.HatchSwatch(draw.BearerHatch(i), "").SVG, Holds: part != "" && group.Agreed[part] == b.ID}
 	for _, holder := range group.Agreed {
 		if holder == b.ID {
 			row.Parts++
@@ -333,7 +341,8 @@ func (v *partyView) checks(group *bundle.Party, trips []*trip) {
 		case worst.State == "settled":
 			v.Checks = append(v.Checks, partyCheck{worst.Name, worst.State, "settled for everybody"})
 		default:
-			v.Checks = append(v.Checks, partyCheck{worst.Name, worst.State, fmt.Sprintf("%s: %s %s", group.Bearers[at].Name, worst.Figure, worst.Detail)})
+			v.Checks = append(v.Checks,
+				partyCheck{worst.Name, worst.State, fmt.Sprintf("%s: %s %s", group.Bearers[at].Name, worst.Figure, worst.Detail)})
 		}
 	}
 }
@@ -355,11 +364,13 @@ func (v *partyView) shelter(group *bundle.Party, shared *bundle.Shared, system u
 		return
 	}
 	each := grams / float64(heads)
-	v.Heads = fmt.Sprintf("Shelter: %s a head; up to %s is usual (common practice).", system.Mass(each), system.Mass(party.ShelterG))
+	v.Heads = fmt.Sprintf("Shelter: %s a head; up to %s is usual (common practice).", system.Mass(each),
+		system.Mass(party.ShelterG))
 }
 
 // headline says whether it goes, and how fair it is.
-func (v *partyView) headline(t *trip, group *bundle.Party, shared *bundle.Shared, trips []*trip) (headline, detail string) {
+func (v *partyView) headline(t *trip, group *bundle.Party, shared *bundle.Shared, trips []*trip) (headline,
+	detail string) {
 	var open, short []string
 	grams := 0.0
 	for i := range shared.Problem.Parts {
@@ -388,7 +399,8 @@ func (v *partyView) headline(t *trip, group *bundle.Party, shared *bundle.Shared
 	case len(shared.Parts) == 0:
 		headline = "Nothing is shared yet."
 	case len(open) > 0:
-		headline = fmt.Sprintf("%s, %s, not carried by anybody yet.", unit.Capital(count(len(open), "part")), t.system.Mass(grams))
+		headline = fmt.Sprintf("%s, %s, not carried by anybody yet.", unit.Capital(count(len(open), "part")),
+			t.system.Mass(grams))
 	case len(short) > 0:
 		headline = fmt.Sprintf("Not every pack closes: %s.", strings.Join(short, ", "))
 	default:
@@ -432,18 +444,24 @@ func (s *Server) kitsToBring(c *gin.Context, t *trip) []option {
 func newBearerView(b *bundle.Bearer, group *bundle.Party, shared *bundle.Shared, one *trip) *bearerView {
 	u := unitsOf(one.system)
 	body := one.task().Trip.Carrier
-	v := &bearerView{ID: b.ID, Name: field{Name: "name", Label: "Name", Value: b.Name}, Kinds: bearerKinds(b.Kind), Leads: b.Leads, Away: b.Away, Now: b.ID == group.Now,
-		Mass: field{Name: "mass", Label: "Weighs", Unit: u.body, Value: inUnit(body.MassKg, u.body, unit.Pound/1000)}, Height: field{Name: "height", Label: "Is tall", Unit: u.length, Value: inUnit(body.HeightCm, u.length, unit.Inch)},
-		Age: field{Name: "age", Label: "Age", Value: fmt.Sprint(body.Age)}, Limits: field{Name: "limit", Label: "Carries at most", Unit: u.body, Value: orEmpty(b.LimitG/1000, u.body, unit.Pound/1000)}}
+	v := &bearerView{ID: b.ID, Name: field{Name: "name", Label: "Name", Value: b.Name}, Kinds: bearerKinds(b.Kind),
+		Leads: b.Leads, Away: b.Away, Now: b.ID == group.Now,
+		Mass:   field{Name: "mass", Label: "Weighs", Unit: u.body, Value: inUnit(body.MassKg, u.body, unit.Pound/1000)},
+		Height: field{Name: "height", Label: "Is tall", Unit: u.length, Value: inUnit(body.HeightCm, u.length, unit.Inch)},
+		Age:    field{Name: "age", Label: "Age", Value: fmt.Sprint(body.Age)},
+		Limits: field{Name: "limit", Label: "Carries at most", Unit: u.body,
+			Value: orEmpty(b.LimitG/1000, u.body, unit.Pound/1000)}}
 	share := party.LimitShare(b.Kind)
-	v.Usual = fmt.Sprintf("Left empty: %s of the own weight, %s (common practice).", percent(share), one.system.Mass(body.MassKg*1000*share))
+	v.Usual = fmt.Sprintf("Left empty: %s of the own weight, %s (common practice).", percent(share),
+		one.system.Mass(body.MassKg*1000*share))
 	if b.Kind == party.Child {
 		v.Strict = fmt.Sprintf("Published advice for what children carry to school is stricter: %s to %s of the own weight, %s to %s (from memory).", percent(party.Strict[0]), percent(party.Strict[1]),
 			one.system.Mass(body.MassKg*1000*party.Strict[0]), one.system.Mass(body.MassKg*1000*party.Strict[1]))
 	}
 	for i := range shared.Parts {
 		if group.Agreed[shared.Parts[i].ID] == b.ID {
-			v.List = append(v.List, fmt.Sprintf("%s, %s", shared.Parts[i].Name, one.system.Mass(shared.Item(shared.Parts[i].ID).TotalG())))
+			v.List = append(v.List, fmt.Sprintf("%s, %s", shared.Parts[i].Name,
+				one.system.Mass(shared.Item(shared.Parts[i].ID).TotalG())))
 		}
 	}
 	return v

@@ -72,10 +72,12 @@ func (s *Server) takeShare(c *gin.Context) {
 		}
 		found := s.sharing(t, shared, few)
 		if blocked := new(party.Blocked); errors.As(found.err, &blocked) {
-			s.partyRefused(c, http.StatusUnprocessableEntity, nil, sentence("it cannot be shared: "+words.Blocked(blocked, shared.Name)))
+			s.partyRefused(c, http.StatusUnprocessableEntity, nil,
+				sentence("it cannot be shared: "+words.Blocked(blocked, shared.Name)))
 			return
 		}
-		s.changeParty(c, map[bool]string{true: "share anew with few changes", false: "share fairly"}[few], func(doc bundle.Doc) error { return doc.Share(found.answer.Holder) })
+		s.changeParty(c, map[bool]string{true: "share anew with few changes", false: "share fairly"}[few],
+			func(doc bundle.Doc) error { return doc.Share(found.answer.Holder) })
 	})
 }
 
@@ -84,8 +86,10 @@ func (s *Server) givePart(c *gin.Context) {
 	part, to := c.PostForm("part"), c.PostForm("bearer")
 	s.changeParty(c, "give a part away", func(doc bundle.Doc) error {
 		p := doc.Party()
-		if p == nil || to != "" && p.Bearer(to) == nil || !slices.ContainsFunc(p.Parts(), func(one bundle.Part) bool { return one.ID == part }) {
-			return bundle.Problems{{Pointer: "/party/agreed", What: "the party has no such part or bearer any more", Mend: "choose again from the newest list"}}
+		if p == nil || to != "" && p.Bearer(to) == nil ||
+			!slices.ContainsFunc(p.Parts(), func(one bundle.Part) bool { return one.ID == part }) {
+			return bundle.Problems{{Pointer: "/party/agreed", What: "the party has no such part or bearer any more",
+				Mend: "choose again from the newest list"}}
 		}
 		holder := p.Agreed
 		if holder == nil {
@@ -106,10 +110,12 @@ func (s *Server) keepFree(c *gin.Context) {
 		r.wrong["litres"] = "no pack here keeps so much free"
 	}
 	if r.wrong["litres"] != "" {
-		s.partyRefused(c, http.StatusUnprocessableEntity, func(v *partyView) { v.Keep.Value, v.Keep.Error = c.PostForm("litres"), r.wrong["litres"] }, "")
+		s.partyRefused(c, http.StatusUnprocessableEntity,
+			func(v *partyView) { v.Keep.Value, v.Keep.Error = c.PostForm("litres"), r.wrong["litres"] }, "")
 		return
 	}
-	s.changeParty(c, "room that each pack keeps", editParty(func(p *bundle.Party) error { p.KeepL = roundTo(litres, 2); return nil }))
+	s.changeParty(c, "room that each pack keeps",
+		editParty(func(p *bundle.Party) error { p.KeepL = roundTo(litres, 2); return nil }))
 }
 
 // switchBearer puts another's pack on the floor. It stays on the step one is at.
@@ -164,7 +170,8 @@ func (r *reading) whoIs(b *bundle.Bearer) (carrier map[string]any) {
 	if grams, given := r.optional("limit", unit.Mass, bare(u.body)); given {
 		kg := grams / 1000
 		if kg <= 0 || kg > 90 {
-			r.wrong["limit"] = fmt.Sprintf("give more than nothing, and at most %s; left empty, the usual share is taken", r.system.Body(90))
+			r.wrong["limit"] = fmt.Sprintf("give more than nothing, and at most %s; left empty, the usual share is taken",
+				r.system.Body(90))
 		}
 		b.LimitG = roundTo(kg*1000, 0)
 	}
@@ -195,7 +202,8 @@ func (s *Server) addBearer(c *gin.Context) {
 	if id, err := strconv.ParseUint(r.text("from"), 10, 32); err == nil {
 		other, err := s.store.Trip(c.Request.Context(), uint(id))
 		if err != nil {
-			s.partyRefused(c, http.StatusUnprocessableEntity, again, "The trip whose kit is to come along is no more. Choose another.")
+			s.partyRefused(c, http.StatusUnprocessableEntity, again,
+				"The trip whose kit is to come along is no more. Choose another.")
 			return
 		}
 		from = other.Doc
@@ -231,7 +239,8 @@ func (s *Server) changeBearer(c *gin.Context) {
 	s.changeParty(c, "who "+said.Name+" is", func(doc bundle.Doc) error {
 		p := doc.Party()
 		if p == nil || p.Bearer(id) == nil {
-			return bundle.Problems{{Pointer: "/party/bearers", What: "that one does not walk along any more", Mend: "look at the newest list"}}
+			return bundle.Problems{{Pointer: "/party/bearers", What: "that one does not walk along any more",
+				Mend: "look at the newest list"}}
 		}
 		b := p.Bearer(id)
 		b.Name, b.Kind, b.Leads, b.Away, b.LimitG = said.Name, said.Kind, said.Leads, said.Away, said.LimitG
@@ -259,7 +268,8 @@ func withOther(old, said map[string]any) map[string]any {
 
 // removeBearer lets somebody leave for good.
 func (s *Server) removeBearer(c *gin.Context) {
-	s.changeParty(c, "somebody leaves the party", func(doc bundle.Doc) error { return doc.RemoveBearer(c.Param("bearer")) })
+	s.changeParty(c, "somebody leaves the party",
+		func(doc bundle.Doc) error { return doc.RemoveBearer(c.Param("bearer")) })
 }
 
 // addGroup puts typed things on the ground in the middle.
@@ -356,7 +366,8 @@ func (s *Server) removeGroup(c *gin.Context) {
 // addTie ties the chosen part, or takes the ties that are common practice.
 func (s *Server) addTie(c *gin.Context) {
 	if c.PostForm("usual") != "" {
-		s.changeParty(c, "the usual ties", editParty(func(p *bundle.Party) error { p.Ties = append(p.Ties, p.UsualTies()...); return nil }))
+		s.changeParty(c, "the usual ties",
+			editParty(func(p *bundle.Party) error { p.Ties = append(p.Ties, p.UsualTies()...); return nil }))
 		return
 	}
 	tie := bundle.Tie{Rule: party.Rule(c.PostForm("rule")), Parts: []string{c.PostForm("part")}}
@@ -383,7 +394,8 @@ func (s *Server) removeTie(c *gin.Context) {
 	at, err := strconv.Atoi(c.PostForm("at"))
 	s.changeParty(c, "a tie less", editParty(func(p *bundle.Party) error {
 		if err != nil || at < 0 || at >= len(p.Ties) {
-			return bundle.Problems{{Pointer: "/party/ties", What: "there is no such tie any more", Mend: "look at the newest list"}}
+			return bundle.Problems{{Pointer: "/party/ties", What: "there is no such tie any more",
+				Mend: "look at the newest list"}}
 		}
 		p.Ties = slices.Delete(p.Ties, at, at+1)
 		return nil

@@ -33,8 +33,11 @@ func (s *Server) shareTry(c *gin.Context, t *trip, group *bundle.Party, shared *
 		before := shared.MassG(l.Bearer, group.Agreed)
 		who := shared.Bearer(l.Bearer)
 		n := slices.IndexFunc(group.Bearers, func(b bundle.Bearer) bool { return b.ID == l.Bearer })
-		v.Rows = append(v.Rows, shareRow{group.Bearers[n].Name, fmt.Sprintf("%s, %s", t.system.Mass(before), percent(before/who.LimitG)), fmt.Sprintf("%s, %s", t.system.Mass(l.MassG), percent(l.Share)),
-			draw.ShareBar(draw.Share{OwnG: who.OwnG, MassG: l.MassG, BeforeG: before, LimitG: who.LimitG, Hatch: draw.BearerHatch(n)}, t.system), before != l.MassG})
+		v.Rows = append(v.Rows, shareRow{group.Bearers[n].Name,
+			fmt.Sprintf("%s, %s", t.system.Mass(before), percent(before/who.LimitG)),
+			fmt.Sprintf("%s, %s", t.system.Mass(l.MassG), percent(l.Share)),
+			draw.ShareBar(draw.Share{OwnG: who.OwnG, MassG: l.MassG, BeforeG: before, LimitG: who.LimitG,
+				Hatch: draw.BearerHatch(n)}, t.system), before != l.MassG})
 	}
 	for i := range shared.Parts {
 		id := shared.Parts[i].ID

@@ -25,7 +25,8 @@ import (
 // course is a site with the field course as its trip.
 func course(t *testing.T) (*site, *store.Store, uint) {
 	t.Helper()
-	s, kept := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, CardsAt: "http://127.0.0.1:1", Planner: planner.Options{Thorough: time.Millisecond}}, string(demo.FieldCourse))
+	s, kept := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, CardsAt: "http://127.0.0.1:1",
+		Planner: planner.Options{Thorough: time.Millisecond}}, string(demo.FieldCourse))
 	return s, kept, 1
 }
 
@@ -152,7 +153,8 @@ func TestKitCheck(t *testing.T) {
 	code, answer, _ := s.post("/trips/1/check/sign", sign)
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, answer, "not looked at yet")
-	all := url.Values{"version": sign["version"], "return": {"/trips/1/check?bearer=pelle"}, "bearer": {"pelle"}, "state": {"has"}}
+	all := url.Values{"version": sign["version"], "return": {"/trips/1/check?bearer=pelle"}, "bearer": {"pelle"},
+		"state": {"has"}}
 	code, _, _ = s.post("/trips/1/check", all)
 	require.Equal(t, http.StatusSeeOther, code)
 	_, page = s.get("/trips/1/check?bearer=pelle")
@@ -164,7 +166,8 @@ func TestKitCheck(t *testing.T) {
 	assert.Contains(t, page, "Signed off by Ravna")
 	assert.Contains(t, page, "1 of 6 kits signed off")
 
-	lamp := url.Values{"version": form(page, "/trips/1/check/sign")["version"], "return": {"/trips/1/check?bearer=pelle"}, "bearer": {"pelle"}, "line": {"lamp"}, "state": {"bad"}}
+	lamp := url.Values{"version": form(page, "/trips/1/check/sign")["version"],
+		"return": {"/trips/1/check?bearer=pelle"}, "bearer": {"pelle"}, "line": {"lamp"}, "state": {"bad"}}
 	code, _, _ = s.post("/trips/1/check", lamp)
 	require.Equal(t, http.StatusSeeOther, code)
 	_, page = s.get("/trips/1/check?bearer=pelle")
@@ -203,7 +206,8 @@ func TestCardsByLink(t *testing.T) {
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, text, "Soft toy")
 	key := regexp.MustCompile(`data-key="([^"]*toy[^"]*)"`).FindStringSubmatch(text)[1]
-	tick, _ := json.Marshal(map[string]any{"ticks": []any{map[string]any{"key": key, "state": "in", "ago_ms": 1000}, map[string]any{"key": "no such step", "state": "in"}}})
+	tick, _ := json.Marshal(map[string]any{"ticks": []any{map[string]any{"key": key, "state": "in", "ago_ms": 1000},
+		map[string]any{"key": "no such step", "state": "in"}}})
 	for range 2 { // sent twice: home once
 		code, text = ask("POST", home+"ticks", string(tick))
 		assert.Equal(t, http.StatusOK, code)
@@ -213,7 +217,8 @@ func TestCardsByLink(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, map[string]string{"pelle/" + key: "in"}, states)
 
-	for path, want := range map[string]int{"/": 404, "/trips/1/party": 404, "/c/GUESSED/": 404, "/c/GUESSED/ticks": 404, home + "party": 404, home + "../../trips/1/load": 404, home + "worker.js": 200} {
+	for path, want := range map[string]int{"/": 404, "/trips/1/party": 404, "/c/GUESSED/": 404, "/c/GUESSED/ticks": 404,
+		home + "party": 404, home + "../../trips/1/load": 404, home + "worker.js": 200} {
 		code, text = ask("GET", path, "")
 		assert.Equal(t, want, code, "%s: %s", path, text)
 	}
@@ -224,7 +229,8 @@ func TestCardsByLink(t *testing.T) {
 	code, _ = s.get(home)
 	assert.Equal(t, http.StatusNotFound, code, "the interface itself knows no cards")
 
-	require.NoError(t, kept.Change(t.Context(), id, store.AnyVersion, "leaves", func(d bundle.Doc) error { return d.RemoveBearer("pelle") }))
+	require.NoError(t, kept.Change(t.Context(), id, store.AnyVersion, "leaves",
+		func(d bundle.Doc) error { return d.RemoveBearer("pelle") }))
 	code, _ = ask("GET", home, "")
 	assert.Equal(t, http.StatusGone, code)
 	_, err = kept.MakeCardLink(t.Context(), id, "pelle", time.Now().Add(-time.Hour))
@@ -261,10 +267,12 @@ func TestTheCentresShelf(t *testing.T) {
 	code, answer, _ = s.post("/stock/out", url.Values{"code": {label}, "pieces": {"99"}, "borrower": {"Ona"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, answer, "are here")
-	code, answer, _ = s.post("/stock/out", url.Values{"code": {label}, "pieces": {"1"}, "borrower": {"Ona"}, "due": {"tomorrow"}})
+	code, answer, _ = s.post("/stock/out",
+		url.Values{"code": {label}, "pieces": {"1"}, "borrower": {"Ona"}, "due": {"tomorrow"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, answer, "YYYY-MM-DD")
-	code, _, _ = s.post("/stock/out", url.Values{"code": {label}, "pieces": {"2"}, "borrower": {"Ona"}, "due": {"2026-01-02"}})
+	code, _, _ = s.post("/stock/out",
+		url.Values{"code": {label}, "pieces": {"2"}, "borrower": {"Ona"}, "due": {"2026-01-02"}})
 	require.Equal(t, http.StatusSeeOther, code)
 
 	_, page = s.get("/trips/1/party")

@@ -188,7 +188,8 @@ func (t typed) view(system unit.System) quickView {
 	if it.Count > 1 {
 		many = fmt.Sprintf("%d × ", it.Count)
 	}
-	v := quickView{Text: fmt.Sprintf("%s%s, %s, %s", many, it.Name, system.Mass(it.MassG), litresOf(&kit.Item{Count: 1, Shape: it.Shape}, system))}
+	v := quickView{Text: fmt.Sprintf("%s%s, %s, %s", many, it.Name, system.Mass(it.MassG),
+		litresOf(&kit.Item{Count: 1, Shape: it.Shape}, system))}
 	if t.from != nil {
 		v.Text += ", from the shelf"
 		return v

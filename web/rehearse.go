@@ -90,7 +90,8 @@ func (t *trip) stands(r *reach.Result, lies []reach.Lie) (state, figure string) 
 	case r.Missing:
 		return "stop", "nothing for it"
 	case r.Drill.NoneWet && len(r.Soaked) > 0:
-		return "stop", fmt.Sprintf("%.0f s, %s %s wet", timed.EstimateS, count(len(r.Soaked), "dry thing"), does(len(r.Soaked), "get"))
+		return "stop", fmt.Sprintf("%.0f s, %s %s wet", timed.EstimateS, count(len(r.Soaked), "dry thing"),
+			does(len(r.Soaked), "get"))
 	case r.Drill.Told && !r.Found(lies):
 		return "look", fmt.Sprintf("%.0f s, hard to find", timed.EstimateS)
 	case timed.EstimateS > 2*r.Drill.LimitS:
@@ -138,7 +139,8 @@ func (s *Server) renderRehearse(c *gin.Context, t *trip, status int, told *notic
 	chosen := max(0, slices.IndexFunc(results, func(r reach.Result) bool { return r.Drill.ID == c.Query("drill") }))
 	base := fmt.Sprintf("/trips/%d/rehearse", t.ID)
 	for i := range results {
-		row := drillRow{Href: base + "?drill=" + url.QueryEscape(results[i].Drill.ID), Name: words.Drill(results[i].Drill).Name, Chosen: i == chosen}
+		row := drillRow{Href: base + "?drill=" + url.QueryEscape(results[i].Drill.ID),
+			Name: words.Drill(results[i].Drill).Name, Chosen: i == chosen}
 		row.State, row.Figure = t.stands(&results[i], lies)
 		if row.State == "settled" {
 			v.Settled++
@@ -161,7 +163,8 @@ func (s *Server) drill(c *gin.Context, t *trip, r *reach.Result, lies []reach.Li
 	at, _ := strconv.Atoi(c.Query("at"))
 	at = min(max(at, 0), len(r.Acts))
 	told := words.Drill(d)
-	v := &drillView{ID: d.ID, Name: told.Name, Story: cmp.Or(told.Words, "A drill of your own."), At: at, Acts: len(r.Acts), Whole: base, Limit: fmt.Sprintf("%.0f s", d.LimitS), Mine: d.Wants == nil}
+	v := &drillView{ID: d.ID, Name: told.Name, Story: cmp.Or(told.Words, "A drill of your own."), At: at,
+		Acts: len(r.Acts), Whole: base, Limit: fmt.Sprintf("%.0f s", d.LimitS), Mine: d.Wants == nil}
 	if len(r.Acts) > 0 {
 		v.Start = base + "&at=1"
 	}
@@ -188,7 +191,8 @@ func (s *Server) drill(c *gin.Context, t *trip, r *reach.Result, lies []reach.Li
 			gone[piece] = true
 			v.Hand = append(v.Hand, piece.Name)
 		}
-		if act.Zone != nil && (act.Zone.Kind == rucksack.Side || act.Zone.Kind == rucksack.Hip || act.Zone.Kind == rucksack.Long || act.Zone.Kind == rucksack.Shoulder) {
+		if act.Zone != nil && (act.Zone.Kind == rucksack.Side || act.Zone.Kind == rucksack.Hip ||
+			act.Zone.Kind == rucksack.Long || act.Zone.Kind == rucksack.Shoulder) {
 			view = draw.FromBehind
 		}
 	}
@@ -196,10 +200,12 @@ func (s *Server) drill(c *gin.Context, t *trip, r *reach.Result, lies []reach.Li
 	if len(r.Wanted) > 0 {
 		focus = r.Wanted[0].ID
 	}
-	v.Drawing = draw.Cutaway(draw.Scene{Pack: &t.task().Pack, Plan: without(t.plan, gone), Hidden: gone, Chosen: focus, View: view, Plane: plane, System: system, Name: t.placedName}).SVG
+	v.Drawing = draw.Cutaway(draw.Scene{Pack: &t.task().Pack, Plan: without(t.plan, gone), Hidden: gone, Chosen: focus,
+		View: view, Plane: plane, System: system, Name: t.placedName}).SVG
 	v.State, v.Verdict = t.stands(r, lies)
 	if !r.Missing {
-		v.Verdict = fmt.Sprintf("In hand after %.0f s, shut again after %.0f s; %s lifted out.", r.InHandS, r.ShutS, words.Things(len(r.Lifted)))
+		v.Verdict = fmt.Sprintf("In hand after %.0f s, shut again after %.0f s; %s lifted out.", r.InHandS, r.ShutS,
+			words.Things(len(r.Lifted)))
 		if len(r.Wanted) == 0 {
 			v.Verdict = "On the body: nothing to be opened."
 		}
@@ -280,13 +286,15 @@ func (t *trip) tried(put string, system unit.System, options load.Options) *plac
 		return nil
 	}
 	name := t.task().Items[i].Name
-	return &placeTrial{item, zone, fmt.Sprintf("%s in the %s", name, unit.Small(z.Name)), t.sideBySide(t.pinned(item, zone), options, system)}
+	return &placeTrial{item, zone, fmt.Sprintf("%s in the %s", name, unit.Small(z.Name)),
+		t.sideBySide(t.pinned(item, zone), options, system)}
 }
 
 // pinned is the task with a thing pinned to a zone.
 func (t *trip) pinned(item, zone string) *load.Task {
 	task := *t.task()
-	task.Pins = append(slices.DeleteFunc(slices.Clone(task.Pins), func(p load.Pin) bool { return p.Item == item }), load.Pin{Item: item, Zone: zone})
+	task.Pins = append(slices.DeleteFunc(slices.Clone(task.Pins), func(p load.Pin) bool { return p.Item == item }),
+		load.Pin{Item: item, Zone: zone})
 	return &task
 }
 
@@ -345,7 +353,8 @@ func (t *trip) suggest(r *reach.Result, options load.Options) []suggestion {
 }
 
 func newOwnDrillForm(t *trip) ownDrillForm {
-	f := ownDrillForm{Name: field{Name: "name", Label: "What happens"}, Limit: field{Name: "limit", Label: "Limit", Unit: "s", Value: "60"}}
+	f := ownDrillForm{Name: field{Name: "name", Label: "What happens"},
+		Limit: field{Name: "limit", Label: "Limit", Unit: "s", Value: "60"}}
 	for i := range t.task().Items {
 		if it := &t.task().Items[i]; it.Carry != kit.Left {
 			f.Items = append(f.Items, option{it.ID, it.Name, false})
@@ -388,7 +397,8 @@ func (s *Server) addDrill(c *gin.Context) {
 			again(http.StatusConflict, staleNotice())
 			return
 		}
-		again(http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "Not kept: " + problems[0].What + "; " + problems[0].Mend + "."})
+		again(http.StatusUnprocessableEntity,
+			&notice{Kind: "wrong", Text: "Not kept: " + problems[0].What + "; " + problems[0].Mend + "."})
 	})
 }
 
@@ -404,7 +414,8 @@ func (s *Server) rehearseAgain(c *gin.Context) func(bundle.Problems, bool) {
 		s.show(c, func(t *trip) {
 			told, status := staleNotice(), http.StatusConflict
 			for _, p := range problems {
-				told, status = &notice{Kind: "wrong", Text: "Not done: " + p.What + "; " + p.Mend + "."}, http.StatusUnprocessableEntity
+				told, status = &notice{Kind: "wrong",
+					Text: "Not done: " + p.What + "; " + p.Mend + "."}, http.StatusUnprocessableEntity
 			}
 			s.renderRehearse(c, t, status, told, nil)
 		})
@@ -421,7 +432,9 @@ func (s *Server) addTime(c *gin.Context) {
 		seconds = r.plain("seconds")
 		if len(r.wrong) > 0 || seconds <= 0 || seconds > 3600 {
 			s.show(c, func(t *trip) {
-				s.renderRehearse(c, t, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: fmt.Sprintf("%q is no time of a drill: give seconds, from 1 to 3600.", c.PostForm("seconds"))}, nil)
+				s.renderRehearse(c, t, http.StatusUnprocessableEntity,
+					&notice{Kind: "wrong", Text: fmt.Sprintf("%q is no time of a drill: give seconds, from 1 to 3600.",
+						c.PostForm("seconds"))}, nil)
 			})
 			return
 		}

@@ -61,8 +61,11 @@ type supplyRow struct {
 }
 
 var (
-	seasonWords = []option{{Value: "", Label: "not said"}, {Value: "spring", Label: "spring"}, {Value: "summer", Label: "summer"}, {Value: "autumn", Label: "autumn"}, {Value: "winter", Label: "winter"}}
-	groundWords = []option{{Value: "road", Label: "roads"}, {Value: "path", Label: "paths"}, {Value: "rough", Label: "rough, no path"}, {Value: "scramble", Label: "scrambling"}, {Value: "snow", Label: "snow"}, {Value: "ski", Label: "on skis"}, {Value: "bog", Label: "bog"}}
+	seasonWords = []option{{Value: "", Label: "not said"}, {Value: "spring", Label: "spring"},
+		{Value: "summer", Label: "summer"}, {Value: "autumn", Label: "autumn"}, {Value: "winter", Label: "winter"}}
+	groundWords = []option{{Value: "road", Label: "roads"}, {Value: "path", Label: "paths"},
+		{Value: "rough", Label: "rough, no path"}, {Value: "scramble", Label: "scrambling"}, {Value: "snow", Label: "snow"},
+		{Value: "ski", Label: "on skis"}, {Value: "bog", Label: "bog"}}
 )
 
 func (s *Server) showRoute(c *gin.Context) {
@@ -97,26 +100,36 @@ func (s *Server) routePage(t *trip, system unit.System) page {
 	}
 	v := &routeView{
 		Strip: draw.Strip(draw.Days{Trip: tr, System: system}),
-		Name:  field{Name: "name", Label: "Name", Value: tr.Name}, Place: field{Name: "place", Label: "Where", Value: tr.Place},
+		Name:  field{Name: "name", Label: "Name", Value: tr.Name},
+		Place: field{Name: "place", Label: "Where", Value: tr.Place},
 		Start: field{Name: "start", Label: "Starts", Value: tr.Start}, End: field{Name: "end", Label: "Ends", Value: tr.End},
-		Low:        field{Name: "low", Label: "Coldest night", Unit: u.degree, Value: given(raw, "night_low_c", celsius(tr.NightLowC))},
-		High:       field{Name: "high", Label: "Warmest day", Unit: u.degree, Value: high},
-		Rain:       field{Name: "rain", Label: "Rain on a day", Unit: "in 100", Value: given(raw, "rain", short(tr.Rain*100))},
-		Mass:       field{Name: "mass", Label: "Weighs", Unit: u.body, Value: given(carrier, "mass_kg", inUnit(tr.Carrier.MassKg, u.body, unit.Pound/1000))},
-		Torso:      field{Name: "torso", Label: "Back, neck to hips", Unit: u.length, Value: given(carrier, "torso_cm", inUnit(tr.Carrier.TorsoCm, u.length, unit.Inch))},
-		Height:     field{Name: "height", Label: "Is tall", Unit: u.length, Value: given(carrier, "height_cm", inUnit(tr.Carrier.HeightCm, u.length, unit.Inch))},
-		Age:        field{Name: "age", Label: "Age", Value: given(carrier, "age", strconv.Itoa(tr.Carrier.Age))},
-		Grams:      field{Name: "grams", Label: "Food a day", Unit: u.mass, Value: orEmpty(tr.Eating.GramsADay, u.mass, unit.Ounce)},
-		Kcal:       field{Name: "kcal", Label: "Energy a day", Unit: "kcal", Value: orEmpty(tr.Eating.KcalADay, "", 1)},
-		Efficiency: field{Name: "efficiency", Label: "Stove uses", Unit: "in 100", Value: orEmpty(tr.Eating.Efficiency*100, "", 1)},
-		Drink:      field{Name: "drink", Label: "Drinks an hour", Unit: u.litre, Value: orEmpty(tr.Eating.LitresAnHr, u.litre, unit.CubicInch)},
-		Season:     options(seasonWords, tr.Season), Ground: options(groundWords, tr.Terrain), Provide: tr.Provide,
+		Low: field{Name: "low", Label: "Coldest night", Unit: u.degree,
+			Value: given(raw, "night_low_c", celsius(tr.NightLowC))},
+		High: field{Name: "high", Label: "Warmest day", Unit: u.degree, Value: high},
+		Rain: field{Name: "rain", Label: "Rain on a day", Unit: "in 100",
+			Value: given(raw, "rain", short(tr.Rain*100))},
+		Mass: field{Name: "mass", Label: "Weighs", Unit: u.body,
+			Value: given(carrier, "mass_kg", inUnit(tr.Carrier.MassKg, u.body, unit.Pound/1000))},
+		Torso: field{Name: "torso", Label: "Back, neck to hips", Unit: u.length,
+			Value: given(carrier, "torso_cm", inUnit(tr.Carrier.TorsoCm, u.length, unit.Inch))},
+		Height: field{Name: "height", Label: "Is tall", Unit: u.length,
+			Value: given(carrier, "height_cm", inUnit(tr.Carrier.HeightCm, u.length, unit.Inch))},
+		Age: field{Name: "age", Label: "Age", Value: given(carrier, "age", strconv.Itoa(tr.Carrier.Age))},
+		Grams: field{Name: "grams", Label: "Food a day", Unit: u.mass,
+			Value: orEmpty(tr.Eating.GramsADay, u.mass, unit.Ounce)},
+		Kcal: field{Name: "kcal", Label: "Energy a day", Unit: "kcal", Value: orEmpty(tr.Eating.KcalADay, "", 1)},
+		Efficiency: field{Name: "efficiency", Label: "Stove uses", Unit: "in 100",
+			Value: orEmpty(tr.Eating.Efficiency*100, "", 1)},
+		Drink: field{Name: "drink", Label: "Drinks an hour", Unit: u.litre,
+			Value: orEmpty(tr.Eating.LitresAnHr, u.litre, unit.CubicInch)},
+		Season: options(seasonWords, tr.Season), Ground: options(groundWords, tr.Terrain), Provide: tr.Provide,
 	}
 	if !slices.ContainsFunc(v.Ground, func(o option) bool { return o.Chosen }) {
 		v.Ground = append(v.Ground, option{tr.Terrain, tr.Terrain, true})
 	}
 	v.School, v.Foods = schoolsOf(t, "food")
-	v.Pace = fmt.Sprintf("%s an hour, and an hour more for each %s of climb", system.Distance(trail.PaceKmH), system.Climb(trail.ClimbMHour))
+	v.Pace = fmt.Sprintf("%s an hour, and an hour more for each %s of climb", system.Distance(trail.PaceKmH),
+		system.Climb(trail.ClimbMHour))
 	for i, leg := range tr.Legs {
 		v.Legs = append(v.Legs, newLegRow(i, leg, tr, t, system))
 	}
@@ -125,13 +138,16 @@ func (s *Server) routePage(t *trip, system unit.System) page {
 		if n < len(tr.Camps) {
 			camp = tr.Camps[n]
 		}
-		v.Camps = append(v.Camps, campRow{n, n + 1, field{Name: fmt.Sprintf("camp-%d-place", n), Label: fmt.Sprintf("Night %d at", n+1), Value: camp.Place}, camp.PackOutside, camp.Animals, camp.FoodLocker})
+		v.Camps = append(v.Camps, campRow{n, n + 1,
+			field{Name: fmt.Sprintf("camp-%d-place", n), Label: fmt.Sprintf("Night %d at", n+1), Value: camp.Place},
+			camp.PackOutside, camp.Animals, camp.FoodLocker})
 	}
 	for _, supply := range t.bundle.Supplies() {
 		v.Supplies = append(v.Supplies, t.supplyRow(supply, system))
 	}
 	w := tr.Wanted()
-	v.Warmth = []string{fmt.Sprintf("A sleeping bag comfortable at %s or below (EN ISO 23537-1).", system.Temperature(w.ComfortC)),
+	v.Warmth = []string{fmt.Sprintf("A sleeping bag comfortable at %s or below (EN ISO 23537-1).",
+		system.Temperature(w.ComfortC)),
 		fmt.Sprintf("Mats of R %.1f together (common practice; R values add up, ASTM F3340).", w.MatR)}
 	v.Forecast = s.forecastOf(t, system)
 	p.Headline, p.Detail = routeHeadline(t, system)
@@ -143,11 +159,13 @@ func (s *Server) routePage(t *trip, system unit.System) page {
 func routeHeadline(t *trip, system unit.System) (headline, detail string) {
 	tr := &t.task().Trip
 	n := trail.Count(tr.Meals())
-	headline = fmt.Sprintf("%s: %s, %s, %s and one spare meal.", unit.Capital(count(tr.Nights, "night")), count(n[trail.Dinner], "dinner"), count(n[trail.Breakfast], "breakfast"), count(n[trail.Lunch], "lunch"))
+	headline = fmt.Sprintf("%s: %s, %s, %s and one spare meal.", unit.Capital(count(tr.Nights, "night")),
+		count(n[trail.Dinner], "dinner"), count(n[trail.Breakfast], "breakfast"), count(n[trail.Lunch], "lunch"))
 	if n[trail.Lunch] > 1 {
 		headline = strings.Replace(headline, "lunchs", "lunches", 1)
 	}
-	detail = fmt.Sprintf("Most water at once: %s. Coldest night: %s.", system.Drink(tr.WaterL()), system.Temperature(tr.NightLowC))
+	detail = fmt.Sprintf("Most water at once: %s. Coldest night: %s.", system.Drink(tr.WaterL()),
+		system.Temperature(tr.NightLowC))
 	if _, _, ok := tr.Times(); !ok {
 		detail = "Start and end are not known yet: the first day is taken to begin before lunch, the last to end after it. " + detail
 	}
@@ -201,12 +219,16 @@ func schoolsOf(t *trip, key string) (name string, answers []option) {
 func newLegRow(i int, leg trail.Leg, tr *trail.Trip, t *trip, system unit.System) legRow {
 	u := unitsOf(system)
 	name := func(key string) string { return fmt.Sprintf("leg-%d-%s", i, key) }
-	row := legRow{Index: i, Number: i + 1, Name: field{Name: name("name"), Label: "Leg", Value: leg.Name}, Day: field{Name: name("day"), Label: "Day", Value: strconv.Itoa(leg.Day)},
-		Km: field{Name: name("km"), Label: "Far", Unit: u.distance, Value: inUnit(leg.Km, u.distance, unit.Mile)}, Climb: field{Name: name("climb"), Label: "Climb", Unit: u.climb, Value: orEmpty(leg.ClimbM, u.climb, unit.Foot/100)},
-		Hours: field{Name: name("hours"), Label: "Hours", Value: orEmpty(leg.Hours, "", 1)}, Water: leg.Water, Shop: leg.Shop, Snow: leg.Snow}
+	row := legRow{Index: i, Number: i + 1, Name: field{Name: name("name"), Label: "Leg", Value: leg.Name},
+		Day:   field{Name: name("day"), Label: "Day", Value: strconv.Itoa(leg.Day)},
+		Km:    field{Name: name("km"), Label: "Far", Unit: u.distance, Value: inUnit(leg.Km, u.distance, unit.Mile)},
+		Climb: field{Name: name("climb"), Label: "Climb", Unit: u.climb, Value: orEmpty(leg.ClimbM, u.climb, unit.Foot/100)},
+		Hours: field{Name: name("hours"), Label: "Hours", Value: orEmpty(leg.Hours, "", 1)}, Water: leg.Water,
+		Shop: leg.Shop, Snow: leg.Snow}
 	row.Worked = fmt.Sprintf("%.1f h", leg.Walking())
 	if speed, grade := leg.Speed(); speed > 0 && t.answer.Balance.MassG > 0 && !tr.BodyAssumed {
-		row.Worked += fmt.Sprintf(", %.0f W", balance.EffortW(tr.Carrier.MassKg, t.answer.Balance.MassG/1000, speed, grade, trail.Roughness(tr.Terrain)))
+		row.Worked += fmt.Sprintf(", %.0f W", balance.EffortW(tr.Carrier.MassKg, t.answer.Balance.MassG/1000, speed, grade,
+			trail.Roughness(tr.Terrain)))
 	}
 	return row
 }
@@ -437,7 +459,8 @@ func (s *Server) routeAgain(c *gin.Context, r *reading, problems bundle.Problems
 				p.Notice = &notice{Kind: "wrong", Text: "Not saved: " + problem.What + "; " + problem.Mend + "."}
 			}
 		}
-		fields := []*field{&v.Name, &v.Place, &v.Start, &v.End, &v.Low, &v.High, &v.Rain, &v.Mass, &v.Height, &v.Age, &v.Torso, &v.Grams, &v.Kcal, &v.Efficiency, &v.Drink}
+		fields := []*field{&v.Name, &v.Place, &v.Start, &v.End, &v.Low, &v.High, &v.Rain, &v.Mass, &v.Height, &v.Age,
+			&v.Torso, &v.Grams, &v.Kcal, &v.Efficiency, &v.Drink}
 		for i := range v.Legs {
 			l := &v.Legs[i]
 			fields = append(fields, &l.Name, &l.Day, &l.Km, &l.Climb, &l.Hours)
@@ -453,7 +476,8 @@ func (s *Server) routeAgain(c *gin.Context, r *reading, problems bundle.Problems
 		}
 		status := http.StatusUnprocessableEntity
 		if p.Notice == nil {
-			p.Notice = &notice{Kind: "wrong", Text: "Not saved yet: something in the form cannot be right. Everything you entered is still in it."}
+			p.Notice = &notice{Kind: "wrong",
+				Text: "Not saved yet: something in the form cannot be right. Everything you entered is still in it."}
 		}
 		if stale {
 			status, p.Notice = http.StatusConflict, staleNotice()
@@ -469,8 +493,10 @@ func routeField(pointer string) string {
 	if !ok {
 		return ""
 	}
-	known := map[string]string{"start": "start", "end": "end", "name": "name", "place": "place", "night_low_c": "low", "day_high_c": "high", "rain": "rain",
-		"carrier/mass_kg": "mass", "carrier/height_cm": "height", "carrier/torso_cm": "torso", "carrier/age": "age", "eating/g_per_day": "grams", "eating/kcal_per_day": "kcal",
+	known := map[string]string{"start": "start", "end": "end", "name": "name", "place": "place", "night_low_c": "low",
+		"day_high_c": "high", "rain": "rain",
+		"carrier/mass_kg": "mass", "carrier/height_cm": "height", "carrier/torso_cm": "torso", "carrier/age": "age",
+		"eating/g_per_day": "grams", "eating/kcal_per_day": "kcal",
 		"eating/stove_efficiency": "efficiency", "eating/water_l_per_hour": "drink"}
 	if name := known[rest]; name != "" {
 		return name
@@ -496,7 +522,8 @@ func (s *Server) addLeg(c *gin.Context) {
 		if n := len(b.Task.Trip.Legs); n > 0 {
 			day = float64(min(b.Task.Trip.Legs[n-1].Day+1, b.Task.Trip.Days))
 		}
-		trip["legs"] = append(slices.Clone(legs), map[string]any{"day": bundle.Number(day), "km": bundle.Number(10), "water": true})
+		trip["legs"] = append(slices.Clone(legs),
+			map[string]any{"day": bundle.Number(day), "km": bundle.Number(10), "water": true})
 		return doc.Follow()
 	}, func(problems bundle.Problems, stale bool) {
 		s.routeAgain(c, readForm(c, settingsOf(c).Units), problems, stale)
@@ -519,7 +546,8 @@ func (s *Server) removeLeg(c *gin.Context) {
 // supply puts a supply on the list, takes it off, or lets its line follow the trip again.
 func (s *Server) supply(c *gin.Context) {
 	key, want := c.PostForm("key"), c.PostForm("want")
-	s.change(c, map[string]string{"off": "take off the list", "on": "put on the list", "follow": "follow the trip again"}[want], func(doc bundle.Doc) error {
+	s.change(c, map[string]string{"off": "take off the list", "on": "put on the list",
+		"follow": "follow the trip again"}[want], func(doc bundle.Doc) error {
 		trip := doc.Object("trip")
 		var without []any
 		old, _ := trip["without"].([]any)

@@ -104,7 +104,8 @@ func (s *Server) needle(c *gin.Context) {
 				s.held.drop(t.ID)
 			}
 			e.G -= s.held.tareOf(t.ID)
-			c.SSEvent("needle", map[string]any{"state": e.State, "g": e.G, "says": needleWords(e, t.system), "mass": t.system.Mass(e.G)})
+			c.SSEvent("needle", map[string]any{"state": e.State, "g": e.G, "says": needleWords(e, t.system),
+				"mass": t.system.Mass(e.G)})
 			c.Writer.Flush()
 		})
 		if err != nil {

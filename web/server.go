@@ -79,7 +79,8 @@ func New(s *store.Store, forecasts weather.Service, o Options) (*Server, error) 
 	server.shrunk.init()
 	gin.SetMode(gin.ReleaseMode)
 	router := gin.New()
-	router.Use(server.recorded, gin.CustomRecoveryWithWriter(io.Discard, server.recovered), headers, server.onlyOurNames, limit, server.knock, onlySeen, server.first)
+	router.Use(server.recorded, gin.CustomRecoveryWithWriter(io.Discard, server.recovered), headers, server.onlyOurNames,
+		limit, server.knock, onlySeen, server.first)
 	server.routes(router)
 	server.handler = http.NewCrossOriginProtection().Handler(router)
 	return server, nil
@@ -110,7 +111,10 @@ func (s *Server) routes(r *gin.Engine) {
 	r.POST("/sign-in", s.signIn)
 	r.POST("/sign-out", s.signOut)
 	r.GET("/", s.home)
-	r.GET("/answer.schema.json", func(c *gin.Context) { c.Data(http.StatusOK, "application/schema+json", bundle.AnswerSchema) })
+	r.GET("/answer.schema.json", func(c *gin.Context) {
+		c.Data(http.StatusOK, "application/schema+json",
+			bundle.AnswerSchema)
+	})
 	r.GET("/schema.json", func(c *gin.Context) { c.Data(http.StatusOK, "application/schema+json", bundle.Schema) })
 	r.POST("/settings", s.settings)
 	r.GET("/manual", s.manual)
@@ -201,9 +205,12 @@ func (s *Server) routes(r *gin.Engine) {
 	trip.GET("/bundle.json", s.exportBundle)
 	trip.GET("/plan.json", s.exportPlan)
 	trip.GET("/card", s.showCard)
-	trip.GET("/card.txt", s.cardFile("load-card.txt", "text/plain; charset=utf-8", func(k *card.Card, c *gin.Context) error { return k.Text(c.Writer) }))
-	trip.GET("/card.html", s.cardFile("load-card.html", "text/html; charset=utf-8", func(k *card.Card, c *gin.Context) error { return k.HTML(c.Writer, nil) }))
-	trip.GET("/card.pdf", s.cardFile("load-card.pdf", "application/pdf", func(k *card.Card, c *gin.Context) error { return k.PDF(c.Writer) }))
+	trip.GET("/card.txt", s.cardFile("load-card.txt", "text/plain; charset=utf-8",
+		func(k *card.Card, c *gin.Context) error { return k.Text(c.Writer) }))
+	trip.GET("/card.html", s.cardFile("load-card.html", "text/html; charset=utf-8",
+		func(k *card.Card, c *gin.Context) error { return k.HTML(c.Writer, nil) }))
+	trip.GET("/card.pdf", s.cardFile("load-card.pdf", "application/pdf",
+		func(k *card.Card, c *gin.Context) error { return k.PDF(c.Writer) }))
 	trip.GET("/pack.svg", s.cardFile("pack.svg", "image/svg+xml", func(k *card.Card, c *gin.Context) error {
 		_, err := c.Writer.Write(draw.Standalone(k.Drawing))
 		return err

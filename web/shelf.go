@@ -59,7 +59,8 @@ type thingView struct {
 	Summary                string
 }
 
-var statusWords = []option{{Value: "", Label: "here"}, {Value: "lent", Label: "lent out"}, {Value: "retired", Label: "retired"}}
+var statusWords = []option{{Value: "", Label: "here"}, {Value: "lent", Label: "lent out"},
+	{Value: "retired", Label: "retired"}}
 
 func (s *Server) showShelf(c *gin.Context) { s.renderShelf(c, http.StatusOK, "", nil, nil) }
 
@@ -75,7 +76,10 @@ func (s *Server) renderShelf(c *gin.Context, status int, chosen string, told *no
 		s.refuse(c, err)
 		return
 	}
-	v := &shelfView{Words: q.Words, Count: len(things), Statuses: options([]option{{Value: "", Label: "everything"}, {Value: "here", Label: "here"}, {Value: "lent", Label: "lent out"}, {Value: "retired", Label: "retired"}, {Value: "dated", Label: "with a date"}}, q.Status)}
+	v := &shelfView{Words: q.Words, Count: len(things),
+		Statuses: options([]option{{Value: "", Label: "everything"}, {Value: "here", Label: "here"},
+			{Value: "lent", Label: "lent out"}, {Value: "retired", Label: "retired"}, {Value: "dated", Label: "with a date"}},
+			q.Status)}
 	v.Sections = append(v.Sections, option{"", "all sections", q.Section == ""})
 	for _, g := range kit.Groups {
 		v.Sections = append(v.Sections, option{g, unit.Capital(g), q.Section == g})
@@ -87,7 +91,8 @@ func (s *Server) renderShelf(c *gin.Context, status int, chosen string, told *no
 			s.refuse(c, err)
 			return
 		}
-		row := shelfRow{Key: thing.Key, Name: thing.Name, Mass: system.Mass(it.MassG), Litres: litresOf(it, system), Status: string(thing.Status), Trips: strings.Join(thing.Trips, ", "), Chosen: thing.Key == chosen,
+		row := shelfRow{Key: thing.Key, Name: thing.Name, Mass: system.Mass(it.MassG), Litres: litresOf(it, system),
+			Status: string(thing.Status), Trips: strings.Join(thing.Trips, ", "), Chosen: thing.Key == chosen,
 			Href: "/shelf/" + thing.Key + queryOf(c)}
 		switch {
 		case thing.Status == store.Lent:
@@ -137,7 +142,8 @@ func (s *Server) renderShelf(c *gin.Context, status int, chosen string, told *no
 	if q != (store.Query{}) {
 		headline = fmt.Sprintf("%s of the shelf shown.", unit.Capital(count(len(things), "thing")))
 	}
-	s.render(c, status, page{Title: "Shelf", Name: "shelf", Headline: headline, Detail: "What you own or lend. A thing measured once is known on every trip.", Notice: told, Body: v})
+	s.render(c, status, page{Title: "Shelf", Name: "shelf", Headline: headline,
+		Detail: "What you own or lend. A thing measured once is known on every trip.", Notice: told, Body: v})
 }
 
 func clip(text string, most int) string {
@@ -163,12 +169,17 @@ func queryOf(c *gin.Context) string {
 
 func newThingView(t store.ShelfThing, it *kit.Item, all []store.ShelfThing, system unit.System) *thingView {
 	u := unitsOf(system)
-	v := &thingView{Key: t.Key, Name: t.Name, Version: t.Version, Trips: strings.Join(t.Trips, ", "), Status: options(statusWords, string(t.Status)), HasPhoto: t.HasPhoto,
-		NameField: field{Name: "name", Label: "Name", Value: t.Name}, Mass: field{Name: "mass", Label: "Weight of one", Unit: u.mass, Value: inUnit(it.MassG, u.mass, unit.Ounce)},
-		Holder: field{Name: "holder", Label: "Who has it", Value: t.Holder}, Instead: field{Name: "instead", Label: "One of these alternatives", Value: t.Instead},
-		Expires: field{Name: "expires", Label: "Good until", Value: it.Expires}, Carried: field{Name: "carried", Label: "Trips carried", Value: orEmpty(float64(it.History.Carried), "", 1)},
-		Used: field{Name: "used", Label: "of them used", Value: orEmpty(float64(it.History.Used), "", 1)}}
-	v.Summary = fmt.Sprintf("%s, %s, %s.", system.Mass(it.MassG), litresOf(it, system), labelFor(sourceWords, string(it.Measured)))
+	v := &thingView{Key: t.Key, Name: t.Name, Version: t.Version, Trips: strings.Join(t.Trips, ", "),
+		Status: options(statusWords, string(t.Status)), HasPhoto: t.HasPhoto,
+		NameField: field{Name: "name", Label: "Name", Value: t.Name},
+		Mass:      field{Name: "mass", Label: "Weight of one", Unit: u.mass, Value: inUnit(it.MassG, u.mass, unit.Ounce)},
+		Holder:    field{Name: "holder", Label: "Who has it", Value: t.Holder},
+		Instead:   field{Name: "instead", Label: "One of these alternatives", Value: t.Instead},
+		Expires:   field{Name: "expires", Label: "Good until", Value: it.Expires},
+		Carried:   field{Name: "carried", Label: "Trips carried", Value: orEmpty(float64(it.History.Carried), "", 1)},
+		Used:      field{Name: "used", Label: "of them used", Value: orEmpty(float64(it.History.Used), "", 1)}}
+	v.Summary = fmt.Sprintf("%s, %s, %s.", system.Mass(it.MassG), litresOf(it, system),
+		labelFor(sourceWords, string(it.Measured)))
 	for _, o := range all {
 		if t.Instead != "" && o.Instead == t.Instead && o.Key != t.Key {
 			v.Alternatives = append(v.Alternatives, o.Name)
@@ -210,7 +221,8 @@ func (s *Server) saveThing(c *gin.Context) {
 			t.Status, t.Holder = store.Status(r.text("status")), clip(r.text("holder"), 100)
 			alternatives(t, r.text("instead"))
 			if !slices.Contains([]store.Status{store.Here, store.Lent, store.Retired}, t.Status) {
-				return bundle.Problems{{Pointer: "/status", What: "there is no such place for a thing", Mend: "choose here, lent out or retired"}}
+				return bundle.Problems{{Pointer: "/status", What: "there is no such place for a thing",
+					Mend: "choose here, lent out or retired"}}
 			}
 			t.Object["name"] = r.text("name")
 			if c.PostForm("mass") != inUnit(before.MassG, unitsOf(r.system).mass, unit.Ounce) {
@@ -248,10 +260,12 @@ func (s *Server) answerThing(c *gin.Context, err error, r *reading) {
 		c.Redirect(http.StatusSeeOther, localPath(c.PostForm("return"), "/shelf/"+key))
 		return
 	case errors.Is(err, store.ErrStale):
-		s.renderShelf(c, http.StatusConflict, key, &notice{Kind: "wrong", Text: "The thing was changed in another window in the meantime; nothing of it was overwritten. What you entered is still in the form: save it again if you still want it."}, r)
+		s.renderShelf(c, http.StatusConflict, key,
+			&notice{Kind: "wrong", Text: "The thing was changed in another window in the meantime; nothing of it was overwritten. What you entered is still in the form: save it again if you still want it."}, r)
 		return
 	case errors.As(err, &problems):
-		byKey := map[string]string{"/mass_g": "mass", "/name": "name", "/expires": "expires", "/history/carried": "carried", "/history/used": "used"}
+		byKey := map[string]string{"/mass_g": "mass", "/name": "name", "/expires": "expires", "/history/carried": "carried",
+			"/history/used": "used"}
 		told := &notice{Kind: "wrong", Text: "Not saved yet: see the marked fields."}
 		for _, p := range problems {
 			if name := byKey[p.Pointer]; name != "" {
@@ -266,7 +280,8 @@ func (s *Server) answerThing(c *gin.Context, err error, r *reading) {
 		s.refuse(c, err)
 		return
 	}
-	s.renderShelf(c, http.StatusUnprocessableEntity, key, &notice{Kind: "wrong", Text: "Not saved yet: see the marked fields."}, r)
+	s.renderShelf(c, http.StatusUnprocessableEntity, key,
+		&notice{Kind: "wrong", Text: "Not saved yet: see the marked fields."}, r)
 }
 
 // addThing puts typed things on the shelf.
@@ -285,7 +300,8 @@ func (s *Server) addThing(c *gin.Context) {
 		err = errors.New("type what it is, then what you know of it: down bag 950 g 7 l")
 	}
 	if err != nil {
-		s.renderShelf(c, http.StatusUnprocessableEntity, "", &notice{Kind: "wrong", Text: "Nothing was put on the shelf: " + err.Error() + "."}, nil)
+		s.renderShelf(c, http.StatusUnprocessableEntity, "",
+			&notice{Kind: "wrong", Text: "Nothing was put on the shelf: " + err.Error() + "."}, nil)
 		return
 	}
 	keys, err := s.store.AddThings(c.Request.Context(), objects)
@@ -339,7 +355,8 @@ func (s *Server) bulkShelf(c *gin.Context) {
 func (s *Server) takeAlong(c *gin.Context, keys []string) {
 	var id uint
 	if _, err := fmt.Sscan(c.PostForm("trip"), &id); err != nil {
-		s.renderShelf(c, http.StatusUnprocessableEntity, "", &notice{Kind: "wrong", Text: "Choose the trip that they go on."}, nil)
+		s.renderShelf(c, http.StatusUnprocessableEntity, "",
+			&notice{Kind: "wrong", Text: "Choose the trip that they go on."}, nil)
 		return
 	}
 	version, err := s.store.Version(c.Request.Context(), id)
@@ -365,26 +382,27 @@ func (s *Server) takeAlong(c *gin.Context, keys []string) {
 		}
 		objects = append(objects, object)
 	}
-	err = s.store.Change(c.Request.Context(), id, version, "take along "+count(len(objects), "thing"), func(doc bundle.Doc) error {
-		items := doc.List("items")
-		on := map[any]map[string]any{}
-		for _, item := range items {
-			on[item["shelf"]] = item
-		}
-		for _, object := range objects {
-			if item := on[object["shelf"]]; item != nil { // already on the list: if it was left, it comes along now
-				if item["carry"] == "left" {
-					item["carry"] = "pack"
-				}
-				continue
+	err = s.store.Change(c.Request.Context(), id, version, "take along "+count(len(objects), "thing"),
+		func(doc bundle.Doc) error {
+			items := doc.List("items")
+			on := map[any]map[string]any{}
+			for _, item := range items {
+				on[item["shelf"]] = item
 			}
-			name, _ := object["name"].(string)
-			object["id"] = doc.FreshID(cmp.Or(name, "thing"))
-			items = append(items, object)
-			doc.SetItems(items)
-		}
-		return nil
-	})
+			for _, object := range objects {
+				if item := on[object["shelf"]]; item != nil { // already on the list: if it was left, it comes along now
+					if item["carry"] == "left" {
+						item["carry"] = "pack"
+					}
+					continue
+				}
+				name, _ := object["name"].(string)
+				object["id"] = doc.FreshID(cmp.Or(name, "thing"))
+				items = append(items, object)
+				doc.SetItems(items)
+			}
+			return nil
+		})
 	if err != nil {
 		s.refuse(c, err)
 		return
@@ -458,7 +476,8 @@ func shrunkPhoto(data []byte) (small []byte, wrong string) {
 	if err != nil {
 		return nil, "That is no picture: give a JPEG, PNG or GIF."
 	}
-	if config.Width < 1 || config.Height < 1 || config.Width > maxSide || config.Height > maxSide || config.Width*config.Height > maxPixels {
+	if config.Width < 1 || config.Height < 1 || config.Width > maxSide || config.Height > maxSide ||
+		config.Width*config.Height > maxPixels {
 		return nil, photoTooLarge
 	}
 	decoding <- struct{}{}

@@ -18,5 +18,7 @@ func (s *Server) shelve(c *gin.Context) {
 		ids = []string{item}
 	}
 	_, err = s.store.Shelve(c.Request.Context(), id, formVersion(c), ids)
-	s.answer(c, err, func(problems bundle.Problems, stale bool) { s.layoutAgain(c, c.PostForm("item"), nil, problems, stale) })
+	s.answer(c, err, func(problems bundle.Problems, stale bool) {
+		s.layoutAgain(c, c.PostForm("item"), nil, problems, stale)
+	})
 }

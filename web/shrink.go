@@ -198,7 +198,9 @@ type checkChange struct {
 var wayNames = []struct {
 	way  shrink.Way
 	name string
-}{{shrink.Nest, "Nest in what is carried anyway"}, {shrink.Repack, "Repack food"}, {shrink.Sack, "Squeeze with straps"}, {shrink.Half, "Take a part"}, {shrink.Fewer, "Take fewer"}, {shrink.Wear, "Wear or hold"}, {shrink.Swap, "Swap for something on the shelf"}, {shrink.Leave, "Leave at home"}}
+}{{shrink.Nest, "Nest in what is carried anyway"}, {shrink.Repack, "Repack food"}, {shrink.Sack,
+	"Squeeze with straps"}, {shrink.Half, "Take a part"}, {shrink.Fewer, "Take fewer"}, {shrink.Wear,
+	"Wear or hold"}, {shrink.Swap, "Swap for something on the shelf"}, {shrink.Leave, "Leave at home"}}
 
 func (s *Server) showShrink(c *gin.Context) {
 	s.show(c, func(t *trip) { s.renderShrink(c, t, http.StatusOK, nil) })
@@ -240,7 +242,9 @@ func (s *Server) renderShrink(c *gin.Context, t *trip, status int, told *notice)
 			if m.Way != w.way {
 				continue
 			}
-			row := moveRow{m.Key(), words.Say(m.What, system), words.Say(m.Why, system), saved(system.Volume(m.Litres), m.Litres), saved(system.Mass(m.Grams), m.Grams), fmt.Sprintf("%.1f", m.Cost), inSet[m.Key()], slices.Contains(tried, m.Key())}
+			row := moveRow{m.Key(), words.Say(m.What, system), words.Say(m.Why, system),
+				saved(system.Volume(m.Litres), m.Litres), saved(system.Mass(m.Grams), m.Grams), fmt.Sprintf("%.1f", m.Cost),
+				inSet[m.Key()], slices.Contains(tried, m.Key())}
 			group.Moves = append(group.Moves, row)
 			if row.InSet {
 				v.Set = append(v.Set, row)
@@ -251,7 +255,8 @@ func (s *Server) renderShrink(c *gin.Context, t *trip, status int, told *notice)
 		}
 	}
 	for _, n := range shrink.Nested(t.plan) {
-		v.Nested = append(v.Nested, fmt.Sprintf("%s in the %s: %s.", joined(n.Inside), unit.Small(n.Name), system.Volume(n.SavedL)))
+		v.Nested = append(v.Nested, fmt.Sprintf("%s in the %s: %s.", joined(n.Inside), unit.Small(n.Name),
+			system.Volume(n.SavedL)))
 	}
 	v.packWords(known, t, system)
 	if len(tried) > 0 {
@@ -293,15 +298,19 @@ func (v *shrinkView) words(t *trip, known *shrinking, system unit.System) (headl
 		case !set.Proven || known.answer.CutShort:
 			proof = "the search was cut short: there may be a cheaper set"
 		case len(spared) == 1:
-			proof = fmt.Sprintf("packed for trial, it needs none less; “%s” turned out not to be needed", words.Say(spared[0].What, system))
+			proof = fmt.Sprintf("packed for trial, it needs none less; “%s” turned out not to be needed",
+				words.Say(spared[0].What, system))
 		case len(spared) > 1:
 			proof = fmt.Sprintf("packed for trial, it needs none less; %d other moves turned out not to be needed", len(spared))
 		}
-		v.SetWords = fmt.Sprintf("%s less room and %s less weight at %.1f points of inconvenience; %s.", system.Volume(set.Litres), system.Mass(set.Grams), set.Cost, proof)
-		return fmt.Sprintf("%s too much. %s %s it fit.", system.Volume(t.plan.OverL), unit.Capital(moves), does(len(set.Moves), "make")), v.SetWords
+		v.SetWords = fmt.Sprintf("%s less room and %s less weight at %.1f points of inconvenience; %s.",
+			system.Volume(set.Litres), system.Mass(set.Grams), set.Cost, proof)
+		return fmt.Sprintf("%s too much. %s %s it fit.", system.Volume(t.plan.OverL), unit.Capital(moves),
+			does(len(set.Moves), "make")), v.SetWords
 	}
 	if known.answer.CutShort {
-		return fmt.Sprintf("%s too much. The search for moves was ended before it found a set.", system.Volume(t.plan.OverL)), "Take what is surely not needed off the list first; then it goes quicker."
+		return fmt.Sprintf("%s too much. The search for moves was ended before it found a set.",
+			system.Volume(t.plan.OverL)), "Take what is surely not needed off the list first; then it goes quicker."
 	}
 	return fmt.Sprintf("%s too much, and all moves together are not enough.", system.Volume(t.plan.OverL)),
 		fmt.Sprintf("With everything below done, %s would still be lacking. Take a larger pack, carry less food or water between shops, or share with somebody.", system.Volume(known.answer.ShortL))
@@ -326,7 +335,8 @@ func (v *shrinkView) packWords(known *shrinking, t *trip, system unit.System) {
 		whose = "on your shelf"
 	}
 	v.Pack, v.PackValue = best.Name, best.Value
-	v.PackWords = fmt.Sprintf("The smallest that takes the kit as it is: %s, %s, %s. Now it is in the %s, %s.", best.Name, system.Volume(best.Litres), whose, t.task().Pack.Name, system.Volume(now))
+	v.PackWords = fmt.Sprintf("The smallest that takes the kit as it is: %s, %s, %s. Now it is in the %s, %s.",
+		best.Name, system.Volume(best.Litres), whose, t.task().Pack.Name, system.Volume(now))
 }
 
 // sideBySide sets the six checks of the trip beside those of a task that it would become. Both are planned alike,
@@ -385,7 +395,8 @@ func (s *Server) takeMoves(c *gin.Context) {
 		<-known.done
 		moves := pick(known.answer.Program.Moves, c.PostFormArray("take"))
 		if len(moves) == 0 {
-			s.renderShrink(c, t, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: "Nothing was taken: tick a move first. The list may have changed since you opened it."})
+			s.renderShrink(c, t, http.StatusUnprocessableEntity,
+				&notice{Kind: "wrong", Text: "Nothing was taken: tick a move first. The list may have changed since you opened it."})
 			return
 		}
 		label := "shrink: " + words.Say(moves[0].What, settingsOf(c).Units)

@@ -68,10 +68,14 @@ func (s *Server) stockPage(c *gin.Context, status int, told *notice, wrong []str
 		}
 	}
 	if chosen != "" && v.Chosen == nil && told == nil {
-		told = &notice{Kind: "wrong", Text: fmt.Sprintf("Nothing here has the code %s. Look at the label again, or choose from the list.", clip(chosen, 40))}
+		told = &notice{Kind: "wrong",
+			Text: fmt.Sprintf("Nothing here has the code %s. Look at the label again, or choose from the list.",
+				clip(chosen, 40))}
 	}
 	v.Trips = append([]option{{"", "no trip", true}}, s.tripOptions(c)...)
-	p := page{Title: "Centre's shelf", Name: "stock", Headline: fmt.Sprintf("%d of %d pieces are here.", here, pieces), Detail: "What a centre lends: counted, handed out, taken back, and out of use until it is mended.", Notice: told, Body: v}
+	p := page{Title: "Centre's shelf", Name: "stock", Headline: fmt.Sprintf("%d of %d pieces are here.", here, pieces),
+		Detail: "What a centre lends: counted, handed out, taken back, and out of use until it is mended.", Notice: told,
+		Body: v}
 	if len(list) == 0 {
 		p.Headline = "The centre's shelf is empty."
 	}
@@ -79,7 +83,8 @@ func (s *Server) stockPage(c *gin.Context, status int, told *notice, wrong []str
 }
 
 func newStockRow(one *store.Stocked, today string) stockRow {
-	row := stockRow{Code: one.Code, Name: one.Name, Note: one.Note, Pieces: one.Pieces, Here: one.Here(), Away: one.Away, Bad: one.Bad, Href: "/stock?" + url.Values{"code": {one.Code}}.Encode(), State: "settled", Word: "all here"}
+	row := stockRow{Code: one.Code, Name: one.Name, Note: one.Note, Pieces: one.Pieces, Here: one.Here(), Away: one.Away,
+		Bad: one.Bad, Href: "/stock?" + url.Values{"code": {one.Code}}.Encode(), State: "settled", Word: "all here"}
 	for _, l := range one.Loans {
 		loan := loanRow{ID: l.ID, Pieces: l.Pieces, Bad: l.Back != nil, Late: l.Back == nil && l.Due != "" && l.Due < today}
 		switch {
@@ -163,10 +168,13 @@ func whole(c *gin.Context, name string) int {
 func (s *Server) setStock(c *gin.Context) {
 	pieces := whole(c, "pieces")
 	if pieces < 0 || pieces > 1000 {
-		s.stockDone(c, bundle.Problems{{Pointer: "/pieces", What: fmt.Sprintf("%q is no number of pieces", c.PostForm("pieces")), Mend: "give whole pieces up to 1000; none takes it off the shelf"}})
+		s.stockDone(c, bundle.Problems{{Pointer: "/pieces",
+			What: fmt.Sprintf("%q is no number of pieces", c.PostForm("pieces")),
+			Mend: "give whole pieces up to 1000; none takes it off the shelf"}})
 		return
 	}
-	s.stockDone(c, s.store.SetStock(c.Request.Context(), c.PostForm("code"), pieces, clip(strings.TrimSpace(c.PostForm("note")), 300)))
+	s.stockDone(c, s.store.SetStock(c.Request.Context(), c.PostForm("code"), pieces,
+		clip(strings.TrimSpace(c.PostForm("note")), 300)))
 }
 
 func (s *Server) handOut(c *gin.Context) {
@@ -177,7 +185,8 @@ func (s *Server) handOut(c *gin.Context) {
 	case borrower == "":
 		err = bundle.Problems{{Pointer: "/borrower", What: "nobody's name is given", Mend: "write who takes it"}}
 	case due != "" && wrong != nil:
-		err = bundle.Problems{{Pointer: "/due", What: fmt.Sprintf("%q is no day", due), Mend: "write it as YYYY-MM-DD, or leave it empty"}}
+		err = bundle.Problems{{Pointer: "/due", What: fmt.Sprintf("%q is no day", due),
+			Mend: "write it as YYYY-MM-DD, or leave it empty"}}
 	default:
 		err = s.store.HandOut(c.Request.Context(), c.PostForm("code"), whole(c, "pieces"), borrower, uint(trip), due)
 	}
@@ -206,7 +215,8 @@ func fromCentre(group *bundle.Party, stocks []store.Stocked, trip uint) (rows []
 	needed := ofCentre(group)
 	for i := range stocks {
 		one := &stocks[i]
-		choices = append(choices, option{Value: one.Code, Label: fmt.Sprintf("%s, %d of %d here", one.Name, one.Here(), one.Pieces)})
+		choices = append(choices, option{Value: one.Code,
+			Label: fmt.Sprintf("%s, %d of %d here", one.Name, one.Here(), one.Pieces)})
 		n := needed[one.Code]
 		if n == 0 {
 			continue
@@ -222,9 +232,11 @@ func fromCentre(group *bundle.Party, stocks []store.Stocked, trip uint) (rows []
 			}
 		}
 		if have := ours + one.Here(); have < n {
-			rows = append(rows, shortRow{"stop", fmt.Sprintf("%s: %d needed, %d there; %s", one.Name, n, have, strings.Join(why, "; "))})
+			rows = append(rows, shortRow{"stop",
+				fmt.Sprintf("%s: %d needed, %d there; %s", one.Name, n, have, strings.Join(why, "; "))})
 		} else {
-			rows = append(rows, shortRow{"settled", fmt.Sprintf("%s: %d needed, %d there, %d handed out", one.Name, n, have, ours)})
+			rows = append(rows, shortRow{"settled", fmt.Sprintf("%s: %d needed, %d there, %d handed out", one.Name, n, have,
+				ours)})
 		}
 	}
 	return rows, choices
@@ -273,7 +285,8 @@ func (s *Server) handOutParty(c *gin.Context) {
 		group := t.Doc.Party()
 		stocks, err := s.store.Stocks(c.Request.Context())
 		if err != nil || group == nil {
-			s.refuse(c, errors.Join(err, bundle.Problems{{Pointer: "/party", What: "nobody else walks along", Mend: "add somebody first"}}))
+			s.refuse(c, errors.Join(err,
+				bundle.Problems{{Pointer: "/party", What: "nobody else walks along", Mend: "add somebody first"}}))
 			return
 		}
 		due := ""

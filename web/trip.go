@@ -177,9 +177,10 @@ type brokenView struct {
 func (s *Server) refuse(c *gin.Context, err error) {
 	if broken := new(brokenTrip); errors.As(err, &broken) {
 		name := bundle.Plain(broken.Doc.Name())
-		s.render(c, http.StatusUnprocessableEntity, page{Title: name, Name: "broken", Headline: fmt.Sprintf("%s cannot be packed as it stands.", name),
-			Detail: "It was kept by an older program, or says something that cannot be. Nothing of it is lost.", Here: "/",
-			Body: &brokenView{broken.ID, broken.Version, broken.Undo, broken.lines()}})
+		s.render(c, http.StatusUnprocessableEntity,
+			page{Title: name, Name: "broken", Headline: fmt.Sprintf("%s cannot be packed as it stands.", name),
+				Detail: "It was kept by an older program, or says something that cannot be. Nothing of it is lost.", Here: "/",
+				Body: &brokenView{broken.ID, broken.Version, broken.Undo, broken.lines()}})
 		return
 	}
 	if !errors.Is(err, store.ErrNotFound) && !errors.As(err, new(bundle.Problems)) {
@@ -208,8 +209,10 @@ func pageOf(path string) string {
 	home := "/"
 	switch {
 	case part[0] == "trips" && len(part) > 2:
-		step := map[string]string{"items": "layout", "bulk": "layout", "twice": "layout", "list": "layout", "shelve": "layout", "legs": "trip", "supplies": "trip", "forecast": "trip",
-			"drills": "rehearse", "bags": "dry", "weighings": "weigh", "back": "back", "masses": "weigh", "tare": "weigh", "seen": "weigh", "pack": "shrink", "party": "party", "check": "check"}[part[2]]
+		step := map[string]string{"items": "layout", "bulk": "layout", "twice": "layout", "list": "layout",
+			"shelve": "layout", "legs": "trip", "supplies": "trip", "forecast": "trip",
+			"drills": "rehearse", "bags": "dry", "weighings": "weigh", "back": "back", "masses": "weigh", "tare": "weigh",
+			"seen": "weigh", "pack": "shrink", "party": "party", "check": "check"}[part[2]]
 		home = "/trips/" + part[1] + "/" + cmp.Or(step, "load")
 		if part[2] == "items" && len(part) > 3 {
 			home += "?" + url.Values{"item": {part[3]}}.Encode()
@@ -274,10 +277,12 @@ var steps = []struct{ name, path string }{
 // shell fills what is around every page of a trip.
 func (t *trip) shell(name, title string) page {
 	p := page{Title: title + " · " + t.Doc.Name(), Name: name, Searching: t.better,
-		Trip: &tripView{ID: t.ID, Version: t.Version, Name: t.Doc.Name(), Undo: t.Undo, Redo: t.Redo, Things: namesOnList(t.task().Items)}}
+		Trip: &tripView{ID: t.ID, Version: t.Version, Name: t.Doc.Name(), Undo: t.Undo, Redo: t.Redo,
+			Things: namesOnList(t.task().Items)}}
 	if group := t.Doc.Party(); group != nil {
 		for i := range group.Bearers {
-			p.Trip.Bearers = append(p.Trip.Bearers, option{group.Bearers[i].ID, group.Bearers[i].Name, group.Bearers[i].ID == group.Now})
+			p.Trip.Bearers = append(p.Trip.Bearers,
+				option{group.Bearers[i].ID, group.Bearers[i].Name, group.Bearers[i].ID == group.Now})
 		}
 	}
 	for i, step := range steps {

@@ -19,7 +19,8 @@ type twiceRow struct{ What, Text string }
 const leastTwice = 0.3
 
 // besides are kinds that people take beside planned meals.
-var besides = []string{"snacks", "tea-coffee", "spices-oil", "bread-cheese", "fresh-food", "soft-bottle", "flask", "child-bottle"}
+var besides = []string{"snacks", "tea-coffee", "spices-oil", "bread-cheese", "fresh-food", "soft-bottle", "flask",
+	"child-bottle"}
 
 // ownSupplies are the lines of a consumable that the packer typed, and those that follow the trip.
 func ownSupplies(items []kit.Item, what string) (mine, planned []*kit.Item) {
@@ -50,8 +51,9 @@ func (t *trip) twice() (list []twiceRow) {
 		if len(mine) == 0 || len(planned) == 0 || what == "food" && own < leastTwice*due {
 			continue
 		}
-		list = append(list, twiceRow{what, fmt.Sprintf("%s is on the list twice: yours (%s, %s) and what the trip works out (%s, %s).", unit.Capital(what),
-			namesOfItems(mine), t.system.Mass(own), namesOfItems(planned), t.system.Mass(due))})
+		list = append(list, twiceRow{what,
+			fmt.Sprintf("%s is on the list twice: yours (%s, %s) and what the trip works out (%s, %s).", unit.Capital(what),
+				namesOfItems(mine), t.system.Mass(own), namesOfItems(planned), t.system.Mass(due))})
 	}
 	return list
 }

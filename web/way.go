@@ -126,7 +126,9 @@ func (s *Server) showWay(c *gin.Context) {
 		for _, name := range verdict.Names {
 			at := days.Hardest(stops, name)
 			check := then[at].check(name)
-			v.Hardest = append(v.Hardest, hardestRow{check.Name, fmt.Sprintf("%s: %s %s", stopName(stops, at), check.Figure, check.Detail), href(at + 1), check.State})
+			v.Hardest = append(v.Hardest,
+				hardestRow{check.Name, fmt.Sprintf("%s: %s %s", stopName(stops, at), check.Figure, check.Detail), href(at + 1),
+					check.State})
 		}
 		v.Switches = t.switches(whatIf)
 		if len(query) > 0 {
@@ -166,14 +168,17 @@ func (t *trip) stopRow(stops []days.Stop, i int) (stopRow, draw.WayStop) {
 	s := &stops[i]
 	plan := s.Judged.Plan
 	state := string(s.Judged.Check("fit").State)
-	row := stopRow{Number: i + 1, Name: stopName(stops, i), Mass: t.system.Mass(s.Judged.Balance.MassG), Water: t.system.Volume(s.Have.Water / 1000), Food: t.system.Mass(s.Have.Food),
+	row := stopRow{Number: i + 1, Name: stopName(stops, i), Mass: t.system.Mass(s.Judged.Balance.MassG),
+		Water: t.system.Volume(s.Have.Water / 1000), Food: t.system.Mass(s.Have.Food),
 		Squeeze: fmt.Sprintf("%.0f in 100", 100*plan.Squeeze), Moves: strconv.Itoa(len(s.Moves)), State: state}
 	if !plan.Fits() {
 		row.Squeeze = fmt.Sprintf("%s out", count(len(plan.LeftOut), "thing"))
 	}
 	night := i+1 < len(stops) && stops[i+1].Kind == days.Morning
 	a := s.Have
-	return row, draw.WayStop{Name: row.Name, Parts: []float64{a.Base, a.Food, a.Fuel, a.Water, a.Wet, a.Rubbish}, Squeeze: plan.Squeeze, Fill: plan.FillCm / max(1, s.Task.Pack.HeightCm()), Fits: plan.Fits(), State: state, Night: night}
+	return row, draw.WayStop{Name: row.Name, Parts: []float64{a.Base, a.Food, a.Fuel, a.Water, a.Wet, a.Rubbish},
+		Squeeze: plan.Squeeze, Fill: plan.FillCm / max(1, s.Task.Pack.HeightCm()), Fits: plan.Fits(), State: state,
+		Night: night}
 }
 
 // stopView is the chosen stop, large; the trip is as it stands there.
@@ -184,7 +189,8 @@ func (t *trip) stopView(stops []days.Stop, i int) *stopView {
 	for _, part := range []struct {
 		g    float64
 		word string
-	}{{s.Eaten, "eaten"}, {s.Burned, "of gas burned"}, {s.Drunk, "of water drunk"}, {s.Filled, "of water filled"}, {s.Bought, "of food bought"}} {
+	}{{s.Eaten, "eaten"}, {s.Burned, "of gas burned"}, {s.Drunk, "of water drunk"}, {s.Filled,
+		"of water filled"}, {s.Bought, "of food bought"}} {
 		if part.g >= 1 {
 			since = append(since, t.system.Mass(part.g)+" "+part.word)
 		}
@@ -221,7 +227,8 @@ func (t *trip) stopView(stops []days.Stop, i int) *stopView {
 	if s.Kind == days.Evening { // the last in comes out first
 		placed := s.Judged.Plan.Placed
 		for j := len(placed) - 1; j >= 0; j-- {
-			if p := &placed[j]; p.Inside == "" && (p.Piece.Use.When == "arrival" || p.Piece.Use.When == "camp") && len(v.Order) < 12 {
+			if p := &placed[j]; p.Inside == "" && (p.Piece.Use.When == "arrival" || p.Piece.Use.When == "camp") &&
+				len(v.Order) < 12 {
 				v.Order = append(v.Order, fmt.Sprintf("%s, %s", placementName(p), unit.Small(p.Zone.Name)))
 			}
 		}
@@ -231,16 +238,20 @@ func (t *trip) stopView(stops []days.Stop, i int) *stopView {
 
 // switches are the what-ifs that this trip has.
 func (t *trip) switches(w days.WhatIf) []switchRow {
-	list := []switchRow{{"rain", "It rains every day", w.Rain}, {"companion", "A companion's load is taken over (6 kg, 16 L)", w.Companion}, {"full", "All vessels are filled at every source", w.Full}}
+	list := []switchRow{{"rain", "It rains every day", w.Rain},
+		{"companion", "A companion's load is taken over (6 kg, 16 L)", w.Companion},
+		{"full", "All vessels are filled at every source", w.Full}}
 	if t.task().Trip.Nights > 0 {
 		list = append(list, switchRow{"night", "One night more, at the last camp", w.Night})
 	}
 	for i, leg := range t.task().Trip.Legs {
 		if leg.Water && i < len(t.task().Trip.Legs)-1 {
-			list = append(list, switchRow{fmt.Sprintf("dry-%d", i+1), "No water after " + legName(leg.Name, i), slices.Contains(w.Dry, i+1)})
+			list = append(list, switchRow{fmt.Sprintf("dry-%d", i+1), "No water after " + legName(leg.Name, i),
+				slices.Contains(w.Dry, i+1)})
 		}
 		if leg.Shop && i < len(t.task().Trip.Legs)-1 {
-			list = append(list, switchRow{fmt.Sprintf("shut-%d", i+1), "The shop after " + legName(leg.Name, i) + " is shut", slices.Contains(w.Shut, i+1)})
+			list = append(list, switchRow{fmt.Sprintf("shut-%d", i+1), "The shop after " + legName(leg.Name, i) + " is shut",
+				slices.Contains(w.Shut, i+1)})
 		}
 	}
 	return list
@@ -269,7 +280,8 @@ func (t *trip) changed(before, after []days.Stop) (said []string) {
 	for i := range after {
 		a, b := sameStop(before, &after[i]), &after[i]
 		if a == nil {
-			said = append(said, fmt.Sprintf("%s: one stop more, %s on the back.", stopName(after, i), t.system.Mass(b.Have.Total())))
+			said = append(said, fmt.Sprintf("%s: one stop more, %s on the back.", stopName(after, i),
+				t.system.Mass(b.Have.Total())))
 			continue
 		}
 		var words []string
@@ -319,7 +331,8 @@ func (t *trip) wayWords(stops []days.Stop) (headline, detail string) {
 	}
 	headline = fmt.Sprintf("%s on the back at the start, %s at the end.", t.system.Mass(first), t.system.Mass(last))
 	if at := days.Hardest(stops, "weight"); stops[at].Judged.Balance.MassG > first+200 {
-		headline = fmt.Sprintf("%s on the back at the start, %s at the most, %s at the end.", t.system.Mass(first), t.system.Mass(stops[at].Judged.Balance.MassG), t.system.Mass(last))
+		headline = fmt.Sprintf("%s on the back at the start, %s at the most, %s at the end.", t.system.Mass(first),
+			t.system.Mass(stops[at].Judged.Balance.MassG), t.system.Mass(last))
 	}
 	switch {
 	case empty > 0:
@@ -329,7 +342,8 @@ func (t *trip) wayWords(stops []days.Stop) (headline, detail string) {
 	case out > 0:
 		headline = fmt.Sprintf("The pack does not close at %s.", count(out, "stop"))
 	}
-	detail = fmt.Sprintf("%s, each packed for trial from how it was packed before; %s in all.", unit.Capital(count(len(stops), "stop")), count(moves, "move"))
+	detail = fmt.Sprintf("%s, each packed for trial from how it was packed before; %s in all.",
+		unit.Capital(count(len(stops), "stop")), count(moves, "move"))
 	if len(stops) >= days.MostStops {
 		detail += " The rest of the trip is not gone through: a month is as far as it goes."
 	}

@@ -94,15 +94,18 @@ func TestPagesAnswer(t *testing.T) {
 	s := newSite(t)
 	for path, want := range map[string]string{
 		"/": "Orlava, three nights", "/trips/1/load": "Loading order", "/trips/1/load?thing=pot&view=behind": "Pin here",
-		"/trips/1/layout": "49 things to pack", "/trips/1/trip": "legs 2 to 3", "/trips/1/layout?item=pot": `value="145"`, "/schema.json": "json-schema.org",
-		"/trips/1/card.txt": "UPLAND PACK 52 L", "/trips/1/plan.json": `"tornister-plan"`, "/trips/1/bundle.json": `"format": "tornister"`,
+		"/trips/1/layout": "49 things to pack", "/trips/1/trip": "legs 2 to 3", "/trips/1/layout?item=pot": `value="145"`,
+		"/schema.json":      "json-schema.org",
+		"/trips/1/card.txt": "UPLAND PACK 52 L", "/trips/1/plan.json": `"tornister-plan"`,
+		"/trips/1/bundle.json":  `"format": "tornister"`,
 		"/static/tornister.css": "--ground",
 	} {
 		code, body := s.get(path)
 		assert.Equal(t, http.StatusOK, code, path)
 		assert.Contains(t, body, want, path)
 	}
-	for _, path := range []string{"/trips/7/load", "/trips/x/load", "/nothing", "/static/", "/static/../pages.go", "/trips/0/load"} {
+	for _, path := range []string{"/trips/7/load", "/trips/x/load", "/nothing", "/static/", "/static/../pages.go",
+		"/trips/0/load"} {
 		code, _ := s.get(path)
 		assert.Equal(t, http.StatusNotFound, code, path)
 	}
@@ -165,7 +168,8 @@ func TestBadValuesComeBackWithTheirMessages(t *testing.T) {
 	_, page := s.get("/trips/1/layout?item=sleeping-bag")
 	for field, c := range map[string]struct{ value, message string }{
 		"mass": {"heavy", "is not a number"}, "count": {"1.5", "whole number"}, "tight": {"50", "tight is the smaller"},
-		"loose": {"-3", "cannot be negative"}, "per_day": {"often", "is not a number"}, "name": {"  ", "give it a name"}, "case": {"wet", "IPX4"},
+		"loose": {"-3", "cannot be negative"}, "per_day": {"often", "is not a number"}, "name": {"  ", "give it a name"},
+		"case": {"wet", "IPX4"},
 	} {
 		fields := form(page, "/trips/1/items/sleeping-bag")
 		fields.Set(field, c.value)
@@ -207,7 +211,8 @@ func TestAddDuplicateRemoveCarry(t *testing.T) {
 		fields url.Values
 		want   string
 	}{
-		{"/trips/1/items", url.Values{"lines": {`<b>Kite</b> & "line" 150 g 0.5 l`}}, "&lt;b&gt;Kite&lt;/b&gt; &amp; &#34;line&#34;"},
+		{"/trips/1/items", url.Values{"lines": {`<b>Kite</b> & "line" 150 g 0.5 l`}},
+			"&lt;b&gt;Kite&lt;/b&gt; &amp; &#34;line&#34;"},
 		{"/trips/1/items", url.Values{"lines": {"Rope"}}, "1.40 kg"},
 		{"/trips/1/items/b-kite-b-line/duplicate", url.Values{}, ", another"},
 		{"/trips/1/items/b-kite-b-line/carry", url.Values{"carry": {"left"}}, `class=" left"`},
@@ -226,7 +231,9 @@ func TestAddDuplicateRemoveCarry(t *testing.T) {
 func TestPinAndAsPlanned(t *testing.T) {
 	t.Parallel()
 	s := newSite(t)
-	code, _, _ := s.post("/trips/1/pins", url.Values{"version": {"1"}, "item": {"bottle"}, "piece": {"2"}, "zone": {"lid"}, "return": {"/trips/1/load?thing=bottle%3A2"}})
+	code, _, _ := s.post("/trips/1/pins",
+		url.Values{"version": {"1"}, "item": {"bottle"}, "piece": {"2"}, "zone": {"lid"},
+			"return": {"/trips/1/load?thing=bottle%3A2"}})
 	require.Equal(t, http.StatusSeeOther, code)
 	_, page := s.get("/trips/1/load?thing=bottle:2")
 	assert.Contains(t, page, "As planned")
@@ -271,7 +278,8 @@ func TestCompareAndPreset(t *testing.T) {
 	require.Equal(t, http.StatusOK, code)
 	assert.Equal(t, 4, strings.Count(page, `<section class="way`), "at most four side by side")
 	assert.Contains(t, page, "Ski tour")
-	code, _, _ = s.post("/trips/1/preset", url.Values{"version": {"1"}, "preset": {"ski-tour"}, "return": {"/trips/1/load"}})
+	code, _, _ = s.post("/trips/1/preset",
+		url.Values{"version": {"1"}, "preset": {"ski-tour"}, "return": {"/trips/1/load"}})
 	require.Equal(t, http.StatusSeeOther, code)
 	_, page = s.get("/trips/1/load")
 	assert.Contains(t, page, `<option value="low" selected>`)
@@ -308,8 +316,10 @@ func TestLoadLooks(t *testing.T) {
 	t.Parallel()
 	s := newSite(t)
 	for query, want := range map[string]string{
-		"view=behind": "from behind", "view=above&plane=80": "from above", "colour=weight": "1 kg and more", "colour=dry": "must stay dry",
-		"upto=5": "5 of 49", "upto=900": "49 of 49", "plane=-3&view=nowhere&colour=none&upto=x": "from the side", "thing=inner": "To hand in",
+		"view=behind": "from behind", "view=above&plane=80": "from above", "colour=weight": "1 kg and more",
+		"colour=dry": "must stay dry",
+		"upto=5":     "5 of 49", "upto=900": "49 of 49", "plane=-3&view=nowhere&colour=none&upto=x": "from the side",
+		"thing=inner": "To hand in",
 	} {
 		code, page := s.get("/trips/1/load?" + query)
 		assert.Equal(t, http.StatusOK, code, query)
@@ -320,11 +330,13 @@ func TestLoadLooks(t *testing.T) {
 func TestPinALane(t *testing.T) {
 	t.Parallel()
 	s := newSite(t)
-	code, _, _ := s.post("/trips/1/pins", url.Values{"version": {"1"}, "item": {"wash-kit"}, "zone": {"body"}, "lane": {"back"}, "return": {"/"}})
+	code, _, _ := s.post("/trips/1/pins",
+		url.Values{"version": {"1"}, "item": {"wash-kit"}, "zone": {"body"}, "lane": {"back"}, "return": {"/"}})
 	require.Equal(t, http.StatusSeeOther, code)
 	_, page := s.get("/trips/1/load?thing=wash-kit")
 	assert.Contains(t, page, `<option value="back" selected>`)
-	code, body, _ := s.post("/trips/1/pins", url.Values{"version": {"2"}, "item": {"wash-kit"}, "zone": {"body"}, "lane": {"upstairs"}})
+	code, body, _ := s.post("/trips/1/pins",
+		url.Values{"version": {"2"}, "item": {"wash-kit"}, "zone": {"body"}, "lane": {"upstairs"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, body, "not one of the known words")
 }

@@ -63,7 +63,8 @@ type askRow struct {
 const dialMostG = 30_000.0
 
 // scaleWords name the scales.
-var scaleWords = []option{{Value: "hanging", Label: "hanging scale, 50 g steps"}, {Value: "person", Label: "person scale, with and without"}, {Value: "kitchen", Label: "kitchen scale, 1 g steps"}}
+var scaleWords = []option{{Value: "hanging", Label: "hanging scale, 50 g steps"},
+	{Value: "person", Label: "person scale, with and without"}, {Value: "kitchen", Label: "kitchen scale, 1 g steps"}}
 
 func (s *Server) showWeigh(c *gin.Context) {
 	s.show(c, func(t *trip) { s.renderWeigh(c, t, http.StatusOK, "") })
@@ -71,8 +72,10 @@ func (s *Server) showWeigh(c *gin.Context) {
 
 func (s *Server) renderWeigh(c *gin.Context, t *trip, status int, wrong string) {
 	p := t.shell("weigh", "Weigh in")
-	v := &weighView{Dial: draw.Dial(dialMostG, t.system), HasScale: s.options.Scale.URL != "", Simulated: s.options.Scale.Simulated, Error: wrong,
-		Load: c.DefaultQuery("load", "pack"), Scales: options(scaleWords, c.PostForm("scale")), Unit: unitsOf(t.system).mass, Typed: c.PostForm("g")}
+	v := &weighView{Dial: draw.Dial(dialMostG, t.system), HasScale: s.options.Scale.URL != "",
+		Simulated: s.options.Scale.Simulated, Error: wrong,
+		Load: c.DefaultQuery("load", "pack"), Scales: options(scaleWords, c.PostForm("scale")),
+		Unit: unitsOf(t.system).mass, Typed: c.PostForm("g")}
 	for _, f := range scale.Faults {
 		v.Faults = append(v.Faults, option{string(f), faultWords[f], string(f) == c.Query("fault")})
 	}
@@ -90,8 +93,10 @@ func (s *Server) renderWeigh(c *gin.Context, t *trip, status int, wrong string) 
 	s.render(c, status, p)
 }
 
-var faultWords = map[scale.Fault]string{scale.None: "nothing wrong", scale.BadLift: "a hand still helps", scale.Zero: "its zero is off", scale.Ground: "a strap touches the ground",
-	scale.Pounds: "switched to pounds", scale.Overload: "overloaded", scale.Silent: "falls silent", scale.Rubbish: "rubbish on the line", scale.Negative: "less than nothing"}
+var faultWords = map[scale.Fault]string{scale.None: "nothing wrong", scale.BadLift: "a hand still helps",
+	scale.Zero: "its zero is off", scale.Ground: "a strap touches the ground",
+	scale.Pounds: "switched to pounds", scale.Overload: "overloaded", scale.Silent: "falls silent",
+	scale.Rubbish: "rubbish on the line", scale.Negative: "less than nothing"}
 
 // whatToWeigh offers what may be on the scale: the pack, its parts that come out together, each thing.
 func (t *trip) whatToWeigh() []option {
@@ -108,7 +113,8 @@ func (t *trip) whatToWeigh() []option {
 			}
 		}
 		if n > 1 {
-			list = append(list, option{"section:" + string(name), fmt.Sprintf("%s, all %d lines", unit.Small(string(name)), n), false})
+			list = append(list, option{"section:" + string(name), fmt.Sprintf("%s, all %d lines", unit.Small(string(name)), n),
+				false})
 		}
 	}
 	for i := range items {
@@ -177,7 +183,8 @@ func (v *weighView) against(t *trip) *weigh.Verdict {
 	}
 	for i, r := range readings {
 		told := verdict.Told[i]
-		row := readingRow{At: i, Place: i + 1, What: weighedNames(&kept[i], names), Read: t.system.Mass(r.G), Sum: t.system.Mass(told.SumG), Diff: signed(t.system.Mass, told.DiffG),
+		row := readingRow{At: i, Place: i + 1, What: weighedNames(&kept[i], names), Read: t.system.Mass(r.G),
+			Sum: t.system.Mass(told.SumG), Diff: signed(t.system.Mass, told.DiffG),
 			Errors: fmt.Sprintf("%.1f", math.Abs(told.Errors())), State: "settled"}
 		switch {
 		case math.Abs(told.Errors()) > weigh.Beyond:
@@ -194,10 +201,13 @@ func (v *weighView) against(t *trip) *weigh.Verdict {
 		v.Readings = append(v.Readings, row)
 	}
 	if gone > 0 {
-		v.Notes = append(v.Notes, noteRow{"look", fmt.Sprintf("%s of things that are not on the list any more; they are left out of it.", unit.Capital(count(gone, "reading")))})
+		v.Notes = append(v.Notes, noteRow{"look",
+			fmt.Sprintf("%s of things that are not on the list any more; they are left out of it.",
+				unit.Capital(count(gone, "reading")))})
 	}
 	if zero := weigh.ZeroOff(weigh.Hanging, verdict.Told); zero != 0 {
-		v.Notes = append(v.Notes, noteRow{"stop", fmt.Sprintf("All readings lie %s from the list by about the same: the scale's zero may be off. Weigh the empty hook, and take it as tare.", signed(t.system.Mass, zero))})
+		v.Notes = append(v.Notes, noteRow{"stop",
+			fmt.Sprintf("All readings lie %s from the list by about the same: the scale's zero may be off. Weigh the empty hook, and take it as tare.", signed(t.system.Mass, zero))})
 	} else if verdict.Foreign != 0 {
 		more := "Something is on the scale that is not on the list, or the scale is off"
 		if verdict.Foreign < 0 {
@@ -206,14 +216,18 @@ func (v *weighView) against(t *trip) *weigh.Verdict {
 		if !kept[verdict.At].Whole() {
 			more = "Something of it weighs other than the list says, or is not on the list"
 		}
-		v.Notes = append(v.Notes, noteRow{"stop", fmt.Sprintf("%s: reading %d lies %s from what the list and the other readings explain.", more, verdict.At+1, signed(t.system.Mass, verdict.Foreign))})
+		v.Notes = append(v.Notes, noteRow{"stop",
+			fmt.Sprintf("%s: reading %d lies %s from what the list and the other readings explain.", more, verdict.At+1,
+				signed(t.system.Mass, verdict.Foreign))})
 	}
 	for i, s := range verdict.Suspects {
 		if i == 6 {
 			break
 		}
 		thing := things[s.Thing]
-		v.Suspects = append(v.Suspects, suspectRow{thing.ID, names[thing.ID], t.system.Mass(thing.MassG), t.system.Mass(verdict.Masses.Mean[s.Thing]), signed(t.system.Mass, s.MovedG), t.system.Mass(s.SdG)})
+		v.Suspects = append(v.Suspects,
+			suspectRow{thing.ID, names[thing.ID], t.system.Mass(thing.MassG), t.system.Mass(verdict.Masses.Mean[s.Thing]),
+				signed(t.system.Mass, s.MovedG), t.system.Mass(s.SdG)})
 	}
 	return verdict
 }
@@ -282,7 +296,8 @@ func (s *Server) addWeighing(c *gin.Context) {
 			refused("Say what was on the scale.")
 			return
 		}
-		w := bundle.Weighing{At: time.Now().Format("2006-01-02T15:04:05"), Scale: weigh.Scale(c.PostForm("scale")), What: what}
+		w := bundle.Weighing{At: time.Now().Format("2006-01-02T15:04:05"), Scale: weigh.Scale(c.PostForm("scale")),
+			What: what}
 		if c.PostForm("from") == "scale" {
 			g, ok := s.held.net(t.ID)
 			if !ok {
@@ -300,7 +315,8 @@ func (s *Server) addWeighing(c *gin.Context) {
 				refused("Nothing was taken: a weight cannot be negative. Take the empty hook as tare.")
 				return
 			case g > 90_000:
-				refused(fmt.Sprintf("Nothing was taken: %s is more than anybody carries. Was it in another unit?", t.system.Mass(g)))
+				refused(fmt.Sprintf("Nothing was taken: %s is more than anybody carries. Was it in another unit?",
+					t.system.Mass(g)))
 				return
 			}
 			w.G = roundTo(g, 1)

@@ -26,20 +26,26 @@ func TestWeighIn(t *testing.T) {
 	assert.Contains(t, page, "No scale is connected")
 	assert.Contains(t, page, "The list says")
 	for _, g := range []string{"18.1 kg", "18150", "15.6 kg"} {
-		page = s.follow("/trips/1/weighings", url.Values{"version": {versionOn(page)}, "what": {"pack"}, "g": {g}, "scale": {"hanging"}, "return": {"/trips/1/weigh"}})
+		page = s.follow("/trips/1/weighings",
+			url.Values{"version": {versionOn(page)}, "what": {"pack"}, "g": {g}, "scale": {"hanging"},
+				"return": {"/trips/1/weigh"}})
 	}
 	assert.Contains(t, page, "a hand helped")
 	assert.Contains(t, page, "Scale and list agree")
-	page = s.follow("/trips/1/weighings", url.Values{"version": {versionOn(page)}, "what": {"item:pot"}, "g": {"220"}, "scale": {"kitchen"}, "return": {"/trips/1/weigh"}})
+	page = s.follow("/trips/1/weighings", url.Values{"version": {versionOn(page)}, "what": {"item:pot"}, "g": {"220"},
+		"scale": {"kitchen"}, "return": {"/trips/1/weigh"}})
 	assert.Contains(t, page, "A part of the list is off")
 	assert.Contains(t, between(page, "Whose it can be", "</table>"), "Cook pot")
-	page = s.follow("/trips/1/masses", url.Values{"version": {versionOn(page)}, "item": {"pot"}, "return": {"/trips/1/layout?item=pot"}})
+	page = s.follow("/trips/1/masses",
+		url.Values{"version": {versionOn(page)}, "item": {"pot"}, "return": {"/trips/1/layout?item=pot"}})
 	assert.Regexp(t, `name="mass" value="2(19|20)`, page)
 	page = s.follow("/trips/1/undo", url.Values{"version": {versionOn(page)}, "return": {"/trips/1/layout?item=pot"}})
 	assert.Contains(t, page, `name="mass" value="145"`)
-	page = s.follow("/trips/1/seen", url.Values{"version": {versionOn(page)}, "stands": {"false"}, "closes": {"true"}, "fill": {"58 cm"}, "return": {"/trips/1/weigh"}})
+	page = s.follow("/trips/1/seen", url.Values{"version": {versionOn(page)}, "stands": {"false"}, "closes": {"true"},
+		"fill": {"58 cm"}, "return": {"/trips/1/weigh"}})
 	assert.Contains(t, page, "Not as predicted")
-	for _, wrong := range []url.Values{{"what": {"pack"}, "g": {"a stone"}}, {"what": {"pack"}, "g": {"300 kg"}}, {"what": {"pack"}, "g": {"-3"}}, {"what": {"the moon"}, "g": {"3"}}, {"what": {"pack"}, "from": {"scale"}}} {
+	for _, wrong := range []url.Values{{"what": {"pack"}, "g": {"a stone"}}, {"what": {"pack"}, "g": {"300 kg"}},
+		{"what": {"pack"}, "g": {"-3"}}, {"what": {"the moon"}, "g": {"3"}}, {"what": {"pack"}, "from": {"scale"}}} {
 		wrong.Set("version", versionOn(page))
 		code, body, _ := s.post("/trips/1/weighings", wrong)
 		assert.Equal(t, http.StatusUnprocessableEntity, code, wrong)
@@ -54,7 +60,8 @@ func TestTheScale(t *testing.T) {
 	t.Parallel()
 	hanging := httptest.NewServer(scale.New(scale.Every / 5))
 	t.Cleanup(hanging.Close)
-	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Scale: hook.Service{URL: hanging.URL, Simulated: true}}, string(demo.LoneWalker))
+	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"},
+		Scale: hook.Service{URL: hanging.URL, Simulated: true}}, string(demo.LoneWalker))
 	_, page := s.get("/trips/1/weigh")
 	watch := func(query string, ms time.Duration) string {
 		ctx, cancel := context.WithTimeout(t.Context(), ms*time.Millisecond)

@@ -86,7 +86,8 @@ var safeWords = map[string]string{
 	"safe.whistle":    "%s is packed: wear it, so that it is at hand when the pack is not (common practice).",
 	"safe.needs":      "%s is of no use without %s: take it, or have somebody in the party carry it.",
 	"safe.need-poles": "its poles", "safe.need-pegs": "pegs", "safe.need-walking-poles": "walking poles to pitch it on",
-	"safe.need-gas": "gas", "safe.need-spirit": "spirit", "safe.need-petrol": "fuel", "safe.need-fire": "something to light it with",
-	"safe.need-pot": "a pot", "safe.need-bottle": "a bottle to treat the water in",
+	"safe.need-gas": "gas", "safe.need-spirit": "spirit", "safe.need-petrol": "fuel",
+	"safe.need-fire": "something to light it with",
+	"safe.need-pot":  "a pot", "safe.need-bottle": "a bottle to treat the water in",
 	"safe.water": "%s of water for a stretch that takes %s (%s): carry more, or find a source between.",
 }

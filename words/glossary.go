@@ -46,7 +46,8 @@ var Glossary = []Term{
 	{"Squeeze", "How far soft things have to be pressed for everything to go in: not at all, or up to tight."},
 	{"Stated litres", "What a pack is sold as: all its closed pockets together (ASTM F2153)."},
 	{"Stuff sack", "The bag that a soft thing is pushed into."},
-	{"Transceiver, probe, shovel", "What a party needs together to find and dig out somebody under an avalanche; it is useless without training."},
+	{"Transceiver, probe, shovel",
+		"What a party needs together to find and dig out somebody under an avalanche; it is useless without training."},
 	{"Way of packing", "An answer to each question on which good packers disagree: a school."},
 	{"Zone", "A compartment, pocket or set of straps of the pack."},
 }

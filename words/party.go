@@ -22,7 +22,8 @@ func Blocked(b *party.Blocked, name func(id string) string) string {
 	case party.TooManyKit:
 		return fmt.Sprintf("more than %d parts; keep pieces together, or leave something out", party.MostParts)
 	case party.NoLimit:
-		return fmt.Sprintf("%s has no limit; give the most that %s may carry, or the own weight", name(b.Bearer), name(b.Bearer))
+		return fmt.Sprintf("%s has no limit; give the most that %s may carry, or the own weight", name(b.Bearer),
+			name(b.Bearer))
 	case party.Contradicts:
 		return fmt.Sprintf("%s: to be carried together and apart at once; take one of the two ties away", what)
 	case party.NobodyMay:
@@ -37,4 +38,5 @@ func Blocked(b *party.Blocked, name func(id string) string) string {
 var BearerKinds = []struct {
 	Kind party.Kind
 	Word string
-}{{party.Instructor, "instructor"}, {party.Adult, "adult"}, {party.Trainee, "trainee"}, {party.Child, "child"}, {party.Convalescent, "convalescent"}}
+}{{party.Instructor, "instructor"}, {party.Adult, "adult"}, {party.Trainee, "trainee"}, {party.Child,
+	"child"}, {party.Convalescent, "convalescent"}}

@@ -16,7 +16,8 @@ import (
 // catalogue has the sentence of every code, with a verb of package fmt for each value: %s for what is written in
 // words or with its unit, %.0f and %d for plain numbers.
 var catalogue = merged(
-	loadWords, aimWords, leftOutWords, brokenWords, schoolWords, changeWords, dryWords, trailWords, packWords, reachWords, shrinkWords,
+	loadWords, aimWords, leftOutWords, brokenWords, schoolWords, changeWords, dryWords, trailWords, packWords,
+	reachWords, shrinkWords,
 	fitWords, weightWords, balanceWords, safeWords,
 )
 

@@ -91,7 +91,8 @@ func TestTheCoreDoesNotSpeak(t *testing.T) {
 		switch n := n.(type) {
 		case *ast.CallExpr:
 			f := fmt.Sprint(n.Fun)
-			if slices.Contains([]string{"&{errors New}", "&{fmt Errorf}", "panic"}, f) || strings.Contains(f, "append") && title(n) {
+			if slices.Contains([]string{"&{errors New}", "&{fmt Errorf}", "panic"}, f) || strings.Contains(f, "append") &&
+				title(n) {
 				hush(quiet, n)
 			}
 		case *ast.CompositeLit:
@@ -130,28 +131,41 @@ func TestValuesInTheReadersUnits(t *testing.T) {
 	}{
 		{fact.Fact{}, "", ""},
 		{fact.Of("load.only"), "the only zone that takes it", "the only zone that takes it"},
-		{fact.Of("load.nest", fact.Litres(2)), "inside: 2.0 L of room it would take elsewhere", "inside: 122 cu in of room it would take elsewhere"},
-		{fact.Of("load.swing", fact.Grams(454), fact.Small("Front pocket")), "454 g would pull backwards in the front pocket", "1 lb 0 oz would pull backwards in the front pocket"},
-		{fact.Of("load.reach", fact.TimesADay(3), 21., fact.Small("Body")), "wanted 3 times a day: 21 s nearer than in the body", "wanted 3 times a day: 21 s nearer than in the body"},
+		{fact.Of("load.nest", fact.Litres(2)), "inside: 2.0 L of room it would take elsewhere",
+			"inside: 122 cu in of room it would take elsewhere"},
+		{fact.Of("load.swing", fact.Grams(454), fact.Small("Front pocket")),
+			"454 g would pull backwards in the front pocket", "1 lb 0 oz would pull backwards in the front pocket"},
+		{fact.Of("load.reach", fact.TimesADay(3), 21., fact.Small("Body")),
+			"wanted 3 times a day: 21 s nearer than in the body", "wanted 3 times a day: 21 s nearer than in the body"},
 		{fact.Of("load.deeper", fact.Fact{}), "deeper than its turn", "deeper than its turn"},
-		{fact.Of("load.turn-and-lane", fact.Of("load.turn-heavy", fact.Grams(1200), fact.Of("load.heavy-low")), fact.Of("load.lane-back")), "1.20 kg, so low, against the spine", "2 lb 10 oz, so low, against the spine"},
+		{fact.Of("load.turn-and-lane", fact.Of("load.turn-heavy", fact.Grams(1200), fact.Of("load.heavy-low")),
+			fact.Of("load.lane-back")), "1.20 kg, so low, against the spine", "2 lb 10 oz, so low, against the spine"},
 		{fact.Of("dry.larger-liner", fact.WholeLitres(13.2)), "a liner of 14 L", "a liner of 854 cu in"},
-		{fact.Of("dry.none-large", fact.Of("dry.bag", fact.WholeLitres(9))), "a dry bag of 9 L: none that is owned is large enough", "a dry bag of 549 cu in: none that is owned is large enough"},
-		{fact.Of("load.longer-pack", fact.Cm(25.4)), "a pack with 25.4 cm more room that way, or a way to carry it outside", "a pack with 10 in more room that way, or a way to carry it outside"},
+		{fact.Of("dry.none-large", fact.Of("dry.bag", fact.WholeLitres(9))),
+			"a dry bag of 9 L: none that is owned is large enough",
+			"a dry bag of 549 cu in: none that is owned is large enough"},
+		{fact.Of("load.longer-pack", fact.Cm(25.4)), "a pack with 25.4 cm more room that way, or a way to carry it outside",
+			"a pack with 10 in more room that way, or a way to carry it outside"},
 		{fact.Of("load.sides", fact.SizeCm{10, 20, 30}), "10 × 20 × 30 cm", "3.9 × 7.9 × 11.8 in"},
-		{fact.Of("trail.mild-day", fact.Water(2.5)), "2.5 L for a mild day (common practice)", "85 fl oz for a mild day (common practice)"},
+		{fact.Of("trail.mild-day", fact.Water(2.5)), "2.5 L for a mild day (common practice)",
+			"85 fl oz for a mild day (common practice)"},
 		{fact.Of("trail.from-stream", fact.Celsius(10)), "from 10 °C", "from 50 °F"},
-		{fact.Of("safe.with-liner", fact.Degrees(5)), " with the liner's 5 °C (common practice)", " with the liner's 9 °F (common practice)"},
-		{fact.Of("trail.day-food", fact.Names{"breakfast", "lunch"}, 60., fact.Of("trail.by-mass", fact.Grams(800))), "breakfast, lunch: 60 % of 800 g a day", "breakfast, lunch: 60 % of 1 lb 12 oz a day"},
-		{fact.Of("fit.crammed", fact.Part(0.5)), "Crammed half of the way: it takes a knee to close it.", "Crammed half of the way: it takes a knee to close it."},
+		{fact.Of("safe.with-liner", fact.Degrees(5)), " with the liner's 5 °C (common practice)",
+			" with the liner's 9 °F (common practice)"},
+		{fact.Of("trail.day-food", fact.Names{"breakfast", "lunch"}, 60., fact.Of("trail.by-mass", fact.Grams(800))),
+			"breakfast, lunch: 60 % of 800 g a day", "breakfast, lunch: 60 % of 1 lb 12 oz a day"},
+		{fact.Of("fit.crammed", fact.Part(0.5)), "Crammed half of the way: it takes a knee to close it.",
+			"Crammed half of the way: it takes a knee to close it."},
 		{fact.Of("fit.out", fact.Things(1)), "1 thing out", "1 thing out"},
-		{fact.Of("weight.heavy-lift", fact.Grams(20000), fact.BodyKg(25)), "20.0 kg is a heavy lift: on to the knee first, then one shoulder; above about 25 kg help each other (common practice).", "44.1 lb is a heavy lift: on to the knee first, then one shoulder; above about 55 lb help each other (common practice)."},
+		{fact.Of("weight.heavy-lift", fact.Grams(20000), fact.BodyKg(25)),
+			"20.0 kg is a heavy lift: on to the knee first, then one shoulder; above about 25 kg help each other (common practice).", "44.1 lb is a heavy lift: on to the knee first, then one shoulder; above about 55 lb help each other (common practice)."},
 		{fact.Of("no.words", 1), "no.words", "no.words"},
 	} {
 		assert.Equal(t, c.metric, Say(c.fact, unit.Metric))
 		assert.Equal(t, c.customary, Say(c.fact, unit.Customary))
 	}
-	assert.Equal(t, "pot, mug, spoon and 2 more", Say(fact.Of("reach.of", fact.Names{"Pot", "Mug", "Spoon", "Cup", "Lid"}), unit.Metric))
+	assert.Equal(t, "pot, mug, spoon and 2 more",
+		Say(fact.Of("reach.of", fact.Names{"Pot", "Mug", "Spoon", "Cup", "Lid"}), unit.Metric))
 	assert.Equal(t, "once a day", often(1))
 	assert.Equal(t, "now and then", often(0.1))
 	assert.Equal(t, "a little", Part(0.01))

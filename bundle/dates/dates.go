@@ -12,7 +12,7 @@ import (
 
 // Dated is something with a day on which it ends.
 type Dated struct {
-	Key  string // names it for good, so that a calendar which takes the file again changes its entry instead of doubling it
+	Key  string // names it for good: a calendar that takes the file again changes its entry
 	Name string
 	Day  string // YYYY-MM-DD
 	Note string

@@ -17,7 +17,9 @@ func TestACalendarOfDates(t *testing.T) {
 	t.Parallel()
 	var out bytes.Buffer
 	stamp := time.Date(2026, 9, 1, 8, 0, 0, 0, time.UTC)
-	require.NoError(t, dates.Write(&out, []dates.Dated{{"s-1", "First aid kit; dressings, \n new", "2027-03-01", "On the shelf"}, {"s-2", "No date", "soon", ""}}, stamp))
+	require.NoError(t, dates.Write(&out,
+		[]dates.Dated{{"s-1", "First aid kit; dressings, \n new", "2027-03-01", "On the shelf"},
+			{"s-2", "No date", "soon", ""}}, stamp))
 	cal, err := ics.ParseCalendar(strings.NewReader(out.String()))
 	require.NoError(t, err)
 	require.Len(t, cal.Events(), 1)

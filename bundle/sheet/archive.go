@@ -111,7 +111,8 @@ func lookAt(r io.Reader) (looked, error) {
 					return part, wrong("cell %s stands in column %d; at most %d are read", clip(cell), column, MaxColumns)
 				}
 				if part.lastRow = max(part.lastRow, row); part.lastRow > mostRowAt {
-					return part, wrong("something stands in row %d; at most %d rows are read, within the first %d", row, MaxRows, mostRowAt)
+					return part, wrong("something stands in row %d; at most %d rows are read, within the first %d", row, MaxRows,
+						mostRowAt)
 				}
 			}
 		}

@@ -83,7 +83,8 @@ func (r *reader) read() error {
 	return r.rest()
 }
 
-var sums = []string{"total", "totals", "sum", "summe", "gesamt", "somme", "totale", "base weight", "basisgewicht", "celkem"}
+var sums = []string{"total", "totals", "sum", "summe", "gesamt", "somme", "totale", "base weight", "basisgewicht",
+	"celkem"}
 
 func isSum(name string) bool {
 	return slices.Contains(sums, strings.Trim(strings.ToLower(name), " :="))
@@ -125,7 +126,8 @@ func (r *reader) counts() error {
 // shapes reads the litres and dimensions that there are and makes a shape of them.
 func (r *reader) shapes() error {
 	get := map[string]float64{}
-	for _, field := range []string{"loose", "tight", "displaced", "inside", "length", "width", "height", "diameter", "mouth", "gap"} {
+	for _, field := range []string{"loose", "tight", "displaced", "inside", "length", "width", "height", "diameter",
+		"mouth", "gap"} {
 		parse := unit.Volume
 		if f, _ := FieldOf(field); f.Kind == "length" {
 			parse = unit.Length
@@ -143,7 +145,8 @@ func (r *reader) shapes() error {
 		return nil
 	}
 	known, ok := kit.KindNamed(r.item["name"].(string))
-	s := kit.Shape{Kind: kit.ShapeKind(kind), LooseL: get["loose"], TightL: get["tight"], VolumeL: get["displaced"], InsideL: get["inside"], MouthCm: get["mouth"], GapCm: get["gap"]}
+	s := kit.Shape{Kind: kit.ShapeKind(kind), LooseL: get["loose"], TightL: get["tight"], VolumeL: get["displaced"],
+		InsideL: get["inside"], MouthCm: get["mouth"], GapCm: get["gap"]}
 	switch {
 	case get["diameter"] > 0:
 		s.DiameterCm, s.LengthCm = get["diameter"], max(get["length"], get["height"])
@@ -179,8 +182,10 @@ func (r *reader) shapes() error {
 	return nil
 }
 
-var carried = map[string]string{"pack": "pack", "packed": "pack", "worn": "worn", "hand": "hand", "in hand": "hand", "left": "left", "getragen": "worn", "porté": "worn", "indossato": "worn", "llevado": "worn", "gedragen": "worn",
-	"x": "worn", "yes": "worn", "ja": "worn", "oui": "worn", "sí": "worn", "true": "worn", "1": "worn", "no": "pack", "nein": "pack", "non": "pack", "false": "pack", "0": "pack", "rucksack": "pack", "backpack": "pack"}
+var carried = map[string]string{"pack": "pack", "packed": "pack", "worn": "worn", "hand": "hand", "in hand": "hand",
+	"left": "left", "getragen": "worn", "porté": "worn", "indossato": "worn", "llevado": "worn", "gedragen": "worn",
+	"x": "worn", "yes": "worn", "ja": "worn", "oui": "worn", "sí": "worn", "true": "worn", "1": "worn", "no": "pack",
+	"nein": "pack", "non": "pack", "false": "pack", "0": "pack", "rucksack": "pack", "backpack": "pack"}
 
 // words reads the fields that are words.
 func (r *reader) words() {
@@ -227,8 +232,14 @@ func groupNamed(word string) string {
 	if slices.Contains(kit.Groups, word) {
 		return word
 	}
-	for _, pair := range [][2]string{{"schlaf", "sleep"}, {"sleep", "sleep"}, {"couchage", "sleep"}, {"dormir", "sleep"}, {"zelt", "shelter"}, {"tent", "shelter"}, {"shelter", "shelter"}, {"abri", "shelter"}, {"küche", "kitchen"}, {"cook", "kitchen"}, {"kitchen", "kitchen"}, {"cuisine", "kitchen"}, {"cocina", "kitchen"},
-		{"essen", "food"}, {"food", "food"}, {"nourriture", "food"}, {"wasser", "water"}, {"water", "water"}, {"eau", "water"}, {"kleid", "clothing"}, {"cloth", "clothing"}, {"vêtement", "clothing"}, {"ropa", "clothing"}, {"erste hilfe", "aid"}, {"first aid", "aid"}, {"secours", "aid"}, {"licht", "light"}, {"navigation", "navigation"}, {"electr", "electronics"}, {"elektr", "electronics"}, {"hygien", "care"}, {"hygièn", "care"}, {"werkzeug", "tools"}, {"tool", "tools"}, {"winter", "winter"}} {
+	for _, pair := range [][2]string{{"schlaf", "sleep"}, {"sleep", "sleep"}, {"couchage", "sleep"}, {"dormir", "sleep"},
+		{"zelt", "shelter"}, {"tent", "shelter"}, {"shelter", "shelter"}, {"abri", "shelter"}, {"küche", "kitchen"},
+		{"cook", "kitchen"}, {"kitchen", "kitchen"}, {"cuisine", "kitchen"}, {"cocina", "kitchen"},
+		{"essen", "food"}, {"food", "food"}, {"nourriture", "food"}, {"wasser", "water"}, {"water", "water"},
+		{"eau", "water"}, {"kleid", "clothing"}, {"cloth", "clothing"}, {"vêtement", "clothing"}, {"ropa", "clothing"},
+		{"erste hilfe", "aid"}, {"first aid", "aid"}, {"secours", "aid"}, {"licht", "light"}, {"navigation", "navigation"},
+		{"electr", "electronics"}, {"elektr", "electronics"}, {"hygien", "care"}, {"hygièn", "care"}, {"werkzeug", "tools"},
+		{"tool", "tools"}, {"winter", "winter"}} {
 		if strings.Contains(word, pair[0]) {
 			return pair[1]
 		}
@@ -243,7 +254,8 @@ func isoDate(text string) string {
 			return t.Format(time.DateOnly)
 		}
 	}
-	if days, err := strconv.ParseFloat(text, 64); err == nil && days > 20000 && days < 90000 { // a day number of a spreadsheet
+	if days, err := strconv.ParseFloat(text, 64); err == nil && days > 20000 &&
+		days < 90000 { // a day number of a spreadsheet
 		return time.Date(1899, 12, 30, 0, 0, 0, 0, time.UTC).AddDate(0, 0, int(days)).Format(time.DateOnly)
 	}
 	return text
@@ -259,7 +271,9 @@ func (r *reader) rest() error {
 		field string
 		in    map[string]any
 		key   string
-	}{{"per_day", use, "per_day"}, {"day", r.item, "day"}, {"uncertainty", r.item, "uncertainty"}, {"comfort_c", r.item, "comfort_c"}, {"limit_c", r.item, "limit_c"}, {"r_value", r.item, "r_value"}, {"carried", history, "carried"}, {"used", history, "used"}} {
+	}{{"per_day", use, "per_day"}, {"day", r.item, "day"}, {"uncertainty", r.item, "uncertainty"}, {"comfort_c", r.item,
+		"comfort_c"}, {"limit_c", r.item, "limit_c"}, {"r_value", r.item, "r_value"}, {"carried", history,
+		"carried"}, {"used", history, "used"}} {
 		text := r.word(part.field)
 		if text == "" {
 			continue
@@ -300,7 +314,8 @@ func (r *reader) rest() error {
 }
 
 // quantity reads a figure with or without a unit; given is false for an empty cell.
-func (r *reader) quantity(field string, parse func(text, bare string) (float64, error)) (v float64, given bool, err error) {
+func (r *reader) quantity(field string, parse func(text, bare string) (float64, error)) (v float64, given bool,
+	err error) {
 	text, unitName := r.cell(field)
 	text = strings.TrimLeft(text, "~≈<> ")
 	if text == "" || text == "-" || text == "–" || text == "?" {

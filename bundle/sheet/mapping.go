@@ -17,24 +17,38 @@ type Field struct {
 // Fields lists them; Ignore comes first. The first name of each is the heading that Write uses.
 var Fields = []Field{
 	{"", "not used", "", nil},
-	{"name", "name", "", []string{"name", "item", "thing", "gear", "article", "what", "product", "description", "gegenstand", "bezeichnung", "artikel", "ausrüstung", "was", "nom", "objet", "matériel", "article", "désignation", "nombre", "objeto", "artículo", "equipo", "nome", "oggetto", "articolo", "voorwerp", "naam", "artikel", "název", "věc", "předmět", "nazwa", "rzecz"}},
-	{"count", "how many", "", []string{"count", "qty", "quantity", "number", "pieces", "pcs", "#", "how many", "anzahl", "stück", "stk", "menge", "quantité", "qté", "nombre", "cantidad", "quantità", "pezzi", "aantal", "počet", "ks", "ilość", "sztuk"}},
-	{"mass", "weight of one", "mass", []string{"weight", "mass", "weight each", "unit weight", "gewicht", "masse", "einzelgewicht", "poids", "peso", "gewicht", "hmotnost", "váha", "waga"}},
-	{"total", "weight of all", "mass", []string{"total weight", "weight total", "sum", "total", "gesamtgewicht", "gesamt", "poids total", "peso total", "peso totale", "totaal gewicht", "celkem"}},
-	{"loose", "room, loose", "litres", []string{"loose", "volume", "litres", "liters", "capacity", "room", "volumen", "liter", "loses volumen", "volume", "litri", "litros", "objem"}},
-	{"tight", "room, tight", "litres", []string{"tight", "packed volume", "pack size", "packed", "packmaß", "packmass", "gepackt", "comprimé", "compressed"}},
+	{"name", "name", "", []string{"name", "item", "thing", "gear", "article", "what", "product", "description",
+		"gegenstand", "bezeichnung", "artikel", "ausrüstung", "was", "nom", "objet", "matériel", "article", "désignation",
+		"nombre", "objeto", "artículo", "equipo", "nome", "oggetto", "articolo", "voorwerp", "naam", "artikel", "název",
+		"věc", "předmět", "nazwa", "rzecz"}},
+	{"count", "how many", "", []string{"count", "qty", "quantity", "number", "pieces", "pcs", "#", "how many", "anzahl",
+		"stück", "stk", "menge", "quantité", "qté", "nombre", "cantidad", "quantità", "pezzi", "aantal", "počet", "ks",
+		"ilość", "sztuk"}},
+	{"mass", "weight of one", "mass", []string{"weight", "mass", "weight each", "unit weight", "gewicht", "masse",
+		"einzelgewicht", "poids", "peso", "gewicht", "hmotnost", "váha", "waga"}},
+	{"total", "weight of all", "mass", []string{"total weight", "weight total", "sum", "total", "gesamtgewicht",
+		"gesamt", "poids total", "peso total", "peso totale", "totaal gewicht", "celkem"}},
+	{"loose", "room, loose", "litres", []string{"loose", "volume", "litres", "liters", "capacity", "room", "volumen",
+		"liter", "loses volumen", "volume", "litri", "litros", "objem"}},
+	{"tight", "room, tight", "litres", []string{"tight", "packed volume", "pack size", "packed", "packmaß", "packmass",
+		"gepackt", "comprimé", "compressed"}},
 	{"displaced", "litres displaced", "litres", []string{"displaced", "displacement"}},
 	{"inside", "holds", "litres", []string{"holds", "inside", "fassungsvermögen", "inhalt", "contenance"}},
-	{"length", "length", "length", []string{"length", "long", "länge", "longueur", "largo", "lunghezza", "lengte", "délka"}},
+	{"length", "length", "length", []string{"length", "long", "länge", "longueur", "largo", "lunghezza", "lengte",
+		"délka"}},
 	{"width", "width", "length", []string{"width", "wide", "breite", "largeur", "ancho", "larghezza", "breedte", "šířka"}},
-	{"height", "height", "length", []string{"height", "high", "thickness", "höhe", "hauteur", "alto", "altezza", "hoogte", "výška"}},
+	{"height", "height", "length", []string{"height", "high", "thickness", "höhe", "hauteur", "alto", "altezza",
+		"hoogte", "výška"}},
 	{"diameter", "diameter", "length", []string{"diameter", "durchmesser", "diamètre", "diámetro", "diametro", "průměr"}},
 	{"mouth", "mouth", "length", []string{"mouth"}},
 	{"gap", "narrowest gap", "length", []string{"gap"}},
-	{"group", "section", "", []string{"section", "group", "category", "kategorie", "gruppe", "bereich", "catégorie", "categoría", "categoria", "groep", "kategorie"}},
-	{"carry", "carried", "", []string{"carried", "carry", "worn", "getragen", "trageweise", "porté", "llevado", "indossato", "gedragen"}},
+	{"group", "section", "", []string{"section", "group", "category", "kategorie", "gruppe", "bereich", "catégorie",
+		"categoría", "categoria", "groep", "kategorie"}},
+	{"carry", "carried", "", []string{"carried", "carry", "worn", "getragen", "trageweise", "porté", "llevado",
+		"indossato", "gedragen"}},
 	{"kind", "kind", "", []string{"kind"}},
-	{"expires", "good until", "", []string{"good until", "expires", "expiry", "best before", "ablaufdatum", "haltbar bis", "date limite", "caducidad", "scadenza"}},
+	{"expires", "good until", "", []string{"good until", "expires", "expiry", "best before", "ablaufdatum",
+		"haltbar bis", "date limite", "caducidad", "scadenza"}},
 	{"shape", "shape", "", []string{"shape"}},
 	{"measured", "known from", "", []string{"known from", "measured"}},
 	{"when", "when needed", "", []string{"needed"}},
@@ -75,7 +89,8 @@ func FieldOf(key string) (Field, bool) {
 }
 
 // Units that a column of a kind can be in, the first is the default.
-var Units = map[string][]string{"mass": {"g", "kg", "oz", "lb"}, "litres": {"l", "ml", "cuin", "floz"}, "length": {"cm", "mm", "in"}}
+var Units = map[string][]string{"mass": {"g", "kg", "oz", "lb"}, "litres": {"l", "ml", "cuin", "floz"},
+	"length": {"cm", "mm", "in"}}
 
 // Column says what a column means, and in which unit its bare numbers are.
 type Column struct{ Field, Unit string }
@@ -87,8 +102,10 @@ type Mapping struct {
 }
 
 // unitWords are the words for units in headings and in cells, for which a bare number stands.
-var unitWords = map[string]string{"g": "g", "gr": "g", "gramm": "g", "gram": "g", "grams": "g", "grammes": "g", "kg": "kg", "kilo": "kg", "oz": "oz", "ounces": "oz", "unzen": "oz", "lb": "lb", "lbs": "lb", "pounds": "lb",
-	"l": "l", "liter": "l", "litre": "l", "litres": "l", "liters": "l", "litri": "l", "litros": "l", "ml": "ml", "cu in": "cuin", "cuin": "cuin", "in3": "cuin", "in³": "cuin", "fl oz": "floz", "floz": "floz",
+var unitWords = map[string]string{"g": "g", "gr": "g", "gramm": "g", "gram": "g", "grams": "g", "grammes": "g",
+	"kg": "kg", "kilo": "kg", "oz": "oz", "ounces": "oz", "unzen": "oz", "lb": "lb", "lbs": "lb", "pounds": "lb",
+	"l": "l", "liter": "l", "litre": "l", "litres": "l", "liters": "l", "litri": "l", "litros": "l", "ml": "ml",
+	"cu in": "cuin", "cuin": "cuin", "in3": "cuin", "in³": "cuin", "fl oz": "floz", "floz": "floz",
 	"cm": "cm", "mm": "mm", "in": "in", "inch": "in", "inches": "in", "zoll": "in"}
 
 var headingUnit = regexp.MustCompile(`(?i)[(\[/,]\s*([\pL³ ]+?)\s*[)\]]?\s*$`)

@@ -105,7 +105,8 @@ func TestOutAndInAgainIsEqual(t *testing.T) {
 
 func TestFormulasAreKeptFromRunning(t *testing.T) {
 	t.Parallel()
-	list := []kit.Item{{ID: "a", Name: "=1+1", Count: 1}, {ID: "b", Name: "@cmd", Count: 1}, {ID: "c", Name: "+49", Count: 1}}
+	list := []kit.Item{{ID: "a", Name: "=1+1", Count: 1}, {ID: "b", Name: "@cmd", Count: 1},
+		{ID: "c", Name: "+49", Count: 1}}
 	var out bytes.Buffer
 	require.NoError(t, sheet.WriteCSV(&out, list, unit.Metric))
 	records, err := csv.NewReader(&out).ReadAll()
@@ -159,8 +160,10 @@ func TestFilesThatAreNoLists(t *testing.T) {
 		fmt.Fprintf(&many, "thing %d,5\n", i)
 	}
 	for name, data := range map[string][]byte{
-		"nothing": {}, "blank lines": []byte("\n\n,,\n"), "only a heading": []byte("name,weight\n"), "an old workbook": {0xd0, 0xcf, 0x11, 0xe0, 1, 2}, "a picture": {0x89, 'P', 'N', 'G', 0, 0, 1},
-		"a broken workbook": []byte("PK\x03\x04 and then nothing"), "a million rows": []byte(many.String()), "a wide row": []byte(strings.Repeat("x,", 300) + "\n1,2\n"), "huge": make([]byte, sheet.MaxBytes+1),
+		"nothing": {}, "blank lines": []byte("\n\n,,\n"), "only a heading": []byte("name,weight\n"),
+		"an old workbook": {0xd0, 0xcf, 0x11, 0xe0, 1, 2}, "a picture": {0x89, 'P', 'N', 'G', 0, 0, 1},
+		"a broken workbook": []byte("PK\x03\x04 and then nothing"), "a million rows": []byte(many.String()),
+		"a wide row": []byte(strings.Repeat("x,", 300) + "\n1,2\n"), "huge": make([]byte, sheet.MaxBytes+1),
 	} {
 		_, err := sheet.Read(data, "")
 		assert.ErrorIs(t, err, sheet.ErrSheet, name)
@@ -218,7 +221,8 @@ func TestIntoAList(t *testing.T) {
 }
 
 func FuzzRead(f *testing.F) {
-	for _, seed := range []string{"name,weight\nPot,140\n", "a;b\n1;2", "\xff\xfen\x00", "PK\x03\x04", "\"", "name\n=1+1\n"} {
+	for _, seed := range []string{"name,weight\nPot,140\n", "a;b\n1;2", "\xff\xfen\x00", "PK\x03\x04", "\"",
+		"name\n=1+1\n"} {
 		f.Add([]byte(seed))
 	}
 	f.Fuzz(func(t *testing.T, data []byte) {

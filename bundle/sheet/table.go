@@ -176,7 +176,8 @@ func readXLSX(data []byte, sheet string) (*Table, error) {
 	if err != nil {
 		return nil, err
 	}
-	file, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: mostPacked, UnzipXMLSizeLimit: mostPacked, RawCellValue: true})
+	file, err := excelize.OpenReader(bytes.NewReader(data),
+		excelize.Options{UnzipSizeLimit: mostPacked, UnzipXMLSizeLimit: mostPacked, RawCellValue: true})
 	if err != nil {
 		return nil, wrong("it cannot be opened (%v)", clip(err.Error()))
 	}
@@ -205,7 +206,8 @@ func readXLSX(data []byte, sheet string) (*Table, error) {
 	}
 	table.Sheets = sheets
 	if merged > 0 {
-		table.Notes = append(table.Notes, fmt.Sprintf("%d groups of merged cells in the file: only the first cell of each has a value.", merged))
+		table.Notes = append(table.Notes,
+			fmt.Sprintf("%d groups of merged cells in the file: only the first cell of each has a value.", merged))
 	}
 	return table, nil
 }
@@ -279,7 +281,8 @@ func (b *builder) done() (*Table, error) {
 	}
 	head := max(0, slices.IndexFunc(t.Rows, func(cells []string) bool { return filled(cells) > 1 }))
 	for i := range head { // a title, a date, a line of thanks
-		t.Notes = append(t.Notes, fmt.Sprintf("Row %d stands above the heading and was passed over: %s", t.Lines[i], clip(strings.Join(t.Rows[i], " "))))
+		t.Notes = append(t.Notes, fmt.Sprintf("Row %d stands above the heading and was passed over: %s", t.Lines[i],
+			clip(strings.Join(t.Rows[i], " "))))
 	}
 	first := t.Lines[head]
 	t.Heading, t.Rows, t.Lines = t.Rows[head], t.Rows[head+1:], t.Lines[head+1:]

@@ -15,8 +15,11 @@ import (
 )
 
 // writtenFields are the columns of an export, in order: every field of an item.
-var writtenFields = []string{"name", "group", "count", "mass", "carry", "shape", "loose", "tight", "gap", "length", "width", "height", "diameter", "displaced", "inside", "mouth", "measured", "uncertainty",
-	"when", "per_day", "urgent", "absorbs", "suffers", "case", "leaks", "returns_wet", "traits", "functions", "consumable", "nest_in", "day", "expires", "carried", "used", "follows", "fixed", "made_small", "instead", "comfort_c", "limit_c", "r_value", "kind", "id", "shelf"}
+var writtenFields = []string{"name", "group", "count", "mass", "carry", "shape", "loose", "tight", "gap", "length",
+	"width", "height", "diameter", "displaced", "inside", "mouth", "measured", "uncertainty",
+	"when", "per_day", "urgent", "absorbs", "suffers", "case", "leaks", "returns_wet", "traits", "functions",
+	"consumable", "nest_in", "day", "expires", "carried", "used", "follows", "fixed", "made_small", "instead",
+	"comfort_c", "limit_c", "r_value", "kind", "id", "shelf"}
 
 // columnUnits are the units of an export.
 func columnUnits(system unit.System) map[string]string {

@@ -63,7 +63,8 @@ func cardCommand() *cobra.Command {
 		},
 	}
 	cmd.Flags().StringVar(&out, "out", "", "file to write, ending in .txt, .html, .pdf, .svg or .png")
-	cmd.Flags().StringVar(&bearer, "bearer", "", "id of the bearer of a party whose card it is; otherwise of whose pack is at the top")
+	cmd.Flags().StringVar(&bearer, "bearer", "",
+		"id of the bearer of a party whose card it is; otherwise of whose pack is at the top")
 	cmd.Flags().StringVar(&units, "units", string(unit.Metric), "units of the card: metric or customary")
 	cmd.Flags().Int64Var(&seed, "seed", 1, "seed of the search; the same seed gives the same plan")
 	return cmd
@@ -84,9 +85,11 @@ func ofBearer(b *bundle.Bundle, bearer string) (*bundle.Bundle, error) {
 // cardWriter is how a file of a name's ending is written.
 func cardWriter(name string) (func(*card.Card, io.Writer) error, error) {
 	ways := map[string]func(*card.Card, io.Writer) error{
-		"": func(c *card.Card, w io.Writer) error { return c.Text(w) }, ".txt": func(c *card.Card, w io.Writer) error { return c.Text(w) },
-		".html": func(c *card.Card, w io.Writer) error { return c.HTML(w, nil) }, ".pdf": func(c *card.Card, w io.Writer) error { return c.PDF(w) },
-		".svg": func(c *card.Card, w io.Writer) error { _, err := w.Write(draw.Standalone(c.Drawing)); return err },
+		"":      func(c *card.Card, w io.Writer) error { return c.Text(w) },
+		".txt":  func(c *card.Card, w io.Writer) error { return c.Text(w) },
+		".html": func(c *card.Card, w io.Writer) error { return c.HTML(w, nil) },
+		".pdf":  func(c *card.Card, w io.Writer) error { return c.PDF(w) },
+		".svg":  func(c *card.Card, w io.Writer) error { _, err := w.Write(draw.Standalone(c.Drawing)); return err },
 		".png": func(c *card.Card, w io.Writer) error {
 			picture, err := draw.PNG(c.Drawing, 2)
 			if err == nil {

@@ -83,7 +83,8 @@ func daysCommand() *cobra.Command {
 			return nil
 		},
 	}
-	cmd.Flags().StringArrayVar(&ifs, "if", nil, "what if: rain, full, companion, night, dry=LEG or shut=LEG; may be repeated")
+	cmd.Flags().StringArrayVar(&ifs, "if", nil,
+		"what if: rain, full, companion, night, dry=LEG or shut=LEG; may be repeated")
 	cmd.Flags().Int64Var(&seed, "seed", 1, "seed of the search; the same seed gives the same plan")
 	return cmd
 }
@@ -107,7 +108,8 @@ func whatIfOf(ifs []string, legs int) (w days.WhatIf, err error) {
 		case what == "shut" && known:
 			w.Shut = append(w.Shut, n)
 		default:
-			return w, &exit{exitBadArgs, fmt.Sprintf("--if %s: give rain, full, companion, night, dry=LEG or shut=LEG with a leg from 1 to %d", word, legs)}
+			return w, &exit{exitBadArgs,
+				fmt.Sprintf("--if %s: give rain, full, companion, night, dry=LEG or shut=LEG with a leg from 1 to %d", word, legs)}
 		}
 	}
 	return w, nil
@@ -118,9 +120,12 @@ func toldOf(stops []days.Stop) stopsTold {
 	for i := range stops {
 		s := &stops[i]
 		j := s.Judged
-		one := stopTold{Kind: s.Kind, Day: s.Day, Leg: s.Leg, Place: s.Place, MassG: j.Balance.MassG, Eaten: s.Eaten, Burned: s.Burned, Drunk: s.Drunk, Filled: s.Filled, Bought: s.Bought, Hungry: s.Hungry, ShortL: s.Short,
-			Carried: map[string]float64{"base": s.Have.Base, "food": s.Have.Food, "fuel": s.Have.Fuel, "water": s.Have.Water, "wet": s.Have.Wet, "rubbish": s.Have.Rubbish},
-			Fits:    j.Plan.Fits(), Squeeze: j.Plan.Squeeze, FillCm: j.Plan.FillCm, CentreCm: j.Balance.CentreCm, LeanDeg: j.Balance.LeanDeg, NextW: s.NextW, Checks: map[string]string{}, Moves: []moveTold{}}
+		one := stopTold{Kind: s.Kind, Day: s.Day, Leg: s.Leg, Place: s.Place, MassG: j.Balance.MassG, Eaten: s.Eaten,
+			Burned: s.Burned, Drunk: s.Drunk, Filled: s.Filled, Bought: s.Bought, Hungry: s.Hungry, ShortL: s.Short,
+			Carried: map[string]float64{"base": s.Have.Base, "food": s.Have.Food, "fuel": s.Have.Fuel, "water": s.Have.Water,
+				"wet": s.Have.Wet, "rubbish": s.Have.Rubbish},
+			Fits: j.Plan.Fits(), Squeeze: j.Plan.Squeeze, FillCm: j.Plan.FillCm, CentreCm: j.Balance.CentreCm,
+			LeanDeg: j.Balance.LeanDeg, NextW: s.NextW, Checks: map[string]string{}, Moves: []moveTold{}}
 		for _, name := range verdict.Names {
 			one.Checks[name] = string(j.Check(name).State)
 		}

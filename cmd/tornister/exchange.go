@@ -22,7 +22,8 @@ import (
 
 // databaseFlag adds the flag that names the database file.
 func databaseFlag(cmd *cobra.Command, database *string) {
-	cmd.Flags().StringVar(database, "database", "", "database file (default: tornister/tornister.db in the user's configuration folder)")
+	cmd.Flags().StringVar(database, "database", "",
+		"database file (default: tornister/tornister.db in the user's configuration folder)")
 }
 
 // databasePath is the file named, or the usual one.
@@ -135,7 +136,8 @@ func listOf(cmd *cobra.Command, file string, data []byte, name string, without b
 		objects = append(objects, row.Item)
 	}
 	if len(refused) > 0 && !without {
-		return nil, &exit{exitBadArgs, strings.Join(refused, "\n") + "\nNothing was brought in. Mend these rows, or give --without-unreadable."}
+		return nil, &exit{exitBadArgs,
+			strings.Join(refused, "\n") + "\nNothing was brought in. Mend these rows, or give --without-unreadable."}
 	}
 	for _, line := range refused {
 		fmt.Fprintln(cmd.ErrOrStderr(), "left out:", line)
@@ -163,7 +165,8 @@ func exportCommand() *cobra.Command {
 			if trip == 0 {
 				trips, err := kept.Trips(cmd.Context())
 				for _, t := range trips {
-					fmt.Fprintf(cmd.OutOrStdout(), "%d\t%s\t%s\t%d lines\n", t.ID, bundle.Plain(t.Name), bundle.Plain(t.Pack), t.Things)
+					fmt.Fprintf(cmd.OutOrStdout(), "%d\t%s\t%s\t%d lines\n", t.ID, bundle.Plain(t.Name), bundle.Plain(t.Pack),
+						t.Things)
 				}
 				return err
 			}
@@ -211,7 +214,8 @@ func writeTrip(w io.Writer, state *store.State, format string, units unit.System
 	var list []dates.Dated
 	for i := range b.Task.Items {
 		if it := &b.Task.Items[i]; it.Expires != "" {
-			list = append(list, dates.Dated{Key: fmt.Sprintf("trip-%d-%s", state.ID, it.ID), Name: it.Name, Day: it.Expires, Note: "On the list of " + state.Doc.Name()})
+			list = append(list, dates.Dated{Key: fmt.Sprintf("trip-%d-%s", state.ID, it.ID), Name: it.Name, Day: it.Expires,
+				Note: "On the list of " + state.Doc.Name()})
 		}
 	}
 	return dates.Write(w, list, time.Now().UTC())

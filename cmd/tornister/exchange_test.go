@@ -26,7 +26,8 @@ func TestInOutBackupAndBack(t *testing.T) {
 	folder := t.TempDir()
 	database, saved := filepath.Join(folder, "a", "kept.db"), filepath.Join(folder, "saved.db")
 	list := write(t, "list.csv", "Item,Weight (oz)\nRain jacket,13.4\nPot,5\n")
-	code, out, problems := run(t, "", "import", "--database", database, write(t, "walk.json", string(demo.LoneWalker)), list)
+	code, out, problems := run(t, "", "import", "--database", database, write(t, "walk.json", string(demo.LoneWalker)),
+		list)
 	require.Zero(t, code, problems)
 	assert.Contains(t, out, "1 trips and 2 things")
 	code, out, _ = run(t, "", "export", "--database", database)
@@ -92,7 +93,8 @@ func TestBadFilesChangeNothing(t *testing.T) {
 // fits.
 func TestShrinkAgainstGlpsol(t *testing.T) {
 	t.Parallel()
-	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [28, 19, 46]`, `"volume_l": 30`, `"volume_l": 20`, `"collar_cm": 12`, `"collar_cm": 6`).Replace(string(demo.LoneWalker))
+	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [28, 19, 46]`, `"volume_l": 30`,
+		`"volume_l": 20`, `"collar_cm": 12`, `"collar_cm": 6`).Replace(string(demo.LoneWalker))
 	lp := filepath.Join(t.TempDir(), "s.lp")
 	code, out, problems := run(t, small, "shrink", "-", "--seconds", "0", "--lp", lp)
 	require.Zero(t, code, problems)

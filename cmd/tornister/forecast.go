@@ -16,7 +16,8 @@ import (
 const forecastAddress = "127.0.0.1:7353"
 
 func forecastServer(mode forecast.Mode) *http.Server {
-	return &http.Server{Handler: forecast.New(mode, time.Now), ReadHeaderTimeout: 5 * time.Second, MaxHeaderBytes: 16 << 10}
+	return &http.Server{Handler: forecast.New(mode, time.Now), ReadHeaderTimeout: 5 * time.Second,
+		MaxHeaderBytes: 16 << 10}
 }
 
 func forecastCommand() *cobra.Command {
@@ -34,7 +35,8 @@ func forecastCommand() *cobra.Command {
 			if err != nil {
 				return fmt.Errorf("cannot listen on %s: %w; name another with --address", address, err)
 			}
-			fmt.Fprintf(cmd.OutOrStdout(), "The forecast service is at http://%s/forecast, mode %s.\nStop it with Ctrl-C.\n", listener.Addr(), mode)
+			fmt.Fprintf(cmd.OutOrStdout(), "The forecast service is at http://%s/forecast, mode %s.\nStop it with Ctrl-C.\n",
+				listener.Addr(), mode)
 			return untilStopped(cmd, forecastServer(forecast.Mode(mode)), listener)
 		},
 	}

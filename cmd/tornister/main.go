@@ -33,8 +33,10 @@ func main() {
 		SilenceErrors: true,
 	}
 	root.CompletionOptions.HiddenDefaultCmd = true
-	root.AddCommand(planCommand(), checkCommand(), cardCommand(), weighCommand(), daysCommand(), shareCommand(), shrinkCommand(), serveCommand(), demoCommand(), importCommand(), exportCommand(), backupCommand(), restoreCommand(),
-		removeCommand(), doctorCommand(), passwordCommand(), forecastCommand(), scaleCommand(), licencesCommand(), versionCommand())
+	root.AddCommand(planCommand(), checkCommand(), cardCommand(), weighCommand(), daysCommand(), shareCommand(),
+		shrinkCommand(), serveCommand(), demoCommand(), importCommand(), exportCommand(), backupCommand(), restoreCommand(),
+		removeCommand(), doctorCommand(), passwordCommand(), forecastCommand(), scaleCommand(), licencesCommand(),
+		versionCommand())
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return &exit{exitBadArgs, err.Error()} })
 	err := root.ExecuteContext(context.Background())
 	if err == nil {

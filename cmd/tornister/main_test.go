@@ -56,7 +56,8 @@ func TestBagsOfTheLoneWalkerAgainstGlpsol(t *testing.T) {
 	t.Parallel()
 	for _, school := range []string{"liner", "cover", "bags", "two-questions", "double"} {
 		file := filepath.Join(t.TempDir(), "bags.lp")
-		_, out, problems := run(t, string(demo.LoneWalker), "plan", "-", "--quick", "--method", "dry="+school, "--bags-lp", file)
+		_, out, problems := run(t, string(demo.LoneWalker), "plan", "-", "--quick", "--method", "dry="+school, "--bags-lp",
+			file)
 		require.Empty(t, problems)
 		var answer answer.Answer
 		require.NoError(t, json.Unmarshal([]byte(out), &answer))
@@ -83,7 +84,8 @@ func TestPlanFits(t *testing.T) {
 
 func TestPlanDoesNotFit(t *testing.T) {
 	t.Parallel()
-	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [26, 17, 40]`, `"volume_l": 30`, `"volume_l": 13`, `"collar_cm": 12`, `"collar_cm": 0`).Replace(string(demo.LoneWalker))
+	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [26, 17, 40]`, `"volume_l": 30`,
+		`"volume_l": 13`, `"collar_cm": 12`, `"collar_cm": 0`).Replace(string(demo.LoneWalker))
 	code, out, _ := run(t, small, "plan", "-", "--seconds", "2")
 	assert.Equal(t, 3, code)
 	var answer answer.Answer
@@ -94,7 +96,8 @@ func TestPlanDoesNotFit(t *testing.T) {
 
 func TestPlanRefusesBadInput(t *testing.T) {
 	t.Parallel()
-	for _, arguments := range [][]string{{"plan", "-"}, {"check", "-"}, {"plan", filepath.Join(t.TempDir(), "none.json")}, {"plan"}, {"plan", "-", "--no-such-flag"}} {
+	for _, arguments := range [][]string{{"plan", "-"}, {"check", "-"},
+		{"plan", filepath.Join(t.TempDir(), "none.json")}, {"plan"}, {"plan", "-", "--no-such-flag"}} {
 		code, out, problems := run(t, `{"format":"tornister","version":1,"items":[]}`, arguments...)
 		assert.Equal(t, 2, code, arguments)
 		assert.Empty(t, out, arguments)
@@ -137,7 +140,8 @@ func TestCardInWords(t *testing.T) {
 func TestCardAsAFile(t *testing.T) {
 	t.Parallel()
 	folder := t.TempDir()
-	for ending, begins := range map[string]string{"html": "<!doctype html>", "pdf": "%PDF-", "svg": "<svg xmlns", "png": "\x89PNG", "txt": "CHILD'S PACK"} {
+	for ending, begins := range map[string]string{"html": "<!doctype html>", "pdf": "%PDF-", "svg": "<svg xmlns",
+		"png": "\x89PNG", "txt": "CHILD'S PACK"} {
 		name := filepath.Join(folder, "card."+ending)
 		code, _, problems := run(t, string(demo.ChildNight), "card", "-", "--out", name)
 		assert.Zero(t, code, problems)
@@ -168,7 +172,8 @@ func TestDaysAndWeigh(t *testing.T) {
 	code, _, problems = run(t, string(demo.LoneWalker), "weigh", "-")
 	assert.Equal(t, 2, code)
 	assert.Contains(t, problems, "/weighings")
-	with := strings.Replace(string(demo.LoneWalker), `"format": "tornister"`, `"weighings": [{"what": "pack", "g": 19400}, {"what": ["pot"], "scale": "kitchen", "g": 150}], "format": "tornister"`, 1)
+	with := strings.Replace(string(demo.LoneWalker), `"format": "tornister"`,
+		`"weighings": [{"what": "pack", "g": 19400}, {"what": ["pot"], "scale": "kitchen", "g": 150}], "format": "tornister"`, 1)
 	code, out, problems = run(t, with, "weigh", "-")
 	assert.Equal(t, exitNoFit, code, problems)
 	assert.Contains(t, out, `"foreign_g"`)
@@ -181,7 +186,8 @@ func TestDaysAndWeigh(t *testing.T) {
 func TestJudgeAnOrder(t *testing.T) {
 	t.Parallel()
 	order := filepath.Join(t.TempDir(), "order.json")
-	require.NoError(t, os.WriteFile(order, []byte(`[{"item": "sleeping-bag", "zone": "bottom"}, {"item": "first-aid", "zone": "body"}]`), 0o600))
+	require.NoError(t, os.WriteFile(order,
+		[]byte(`[{"item": "sleeping-bag", "zone": "bottom"}, {"item": "first-aid", "zone": "body"}]`), 0o600))
 	code, out, _ := run(t, string(demo.LoneWalker), "plan", "-", "--order", order)
 	assert.Equal(t, exitNoFit, code, "nearly all is out")
 	var a answer.Answer
@@ -208,7 +214,8 @@ func TestAcknowledgedEditSurvivesKill(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, made.Body.Close())
 	layout := strings.TrimSuffix(address, "/") + made.Header.Get("Location")
-	added, err := jar.PostForm(strings.Replace(layout, "/layout", "/items", 1), url.Values{"version": {"1"}, "lines": {"Storm lantern 1 lb 0.8 l"}, "return": {"/"}})
+	added, err := jar.PostForm(strings.Replace(layout, "/layout", "/items", 1),
+		url.Values{"version": {"1"}, "lines": {"Storm lantern 1 lb 0.8 l"}, "return": {"/"}})
 	require.NoError(t, err)
 	require.NoError(t, added.Body.Close())
 	require.Equal(t, http.StatusSeeOther, added.StatusCode, "the edit was acknowledged")

@@ -76,7 +76,8 @@ func planCommand() *cobra.Command {
 			}
 			var stops []stopTold
 			if withDays {
-				stops = toldOf(days.Stops(&b.Task, days.WhatIf{}, judged, load.Options{Seed: seed, Quick: true, Stop: options.Stop})).Stops
+				stops = toldOf(days.Stops(&b.Task, days.WhatIf{}, judged,
+					load.Options{Seed: seed, Quick: true, Stop: options.Stop})).Stops
 			}
 			told.Verdict.Seconds = float64(time.Since(start).Microseconds()) / 1e6
 			if text {
@@ -94,16 +95,21 @@ func planCommand() *cobra.Command {
 		},
 	}
 	cmd.Flags().StringArrayVar(&methods, "method", nil, "choose a school, as key=value; may be repeated")
-	cmd.Flags().BoolVar(&withDays, "days", false, "add the stops of the trip to the answer, as the command days writes them")
+	cmd.Flags().BoolVar(&withDays, "days", false,
+		"add the stops of the trip to the answer, as the command days writes them")
 	cmd.Flags().BoolVar(&text, "text", false, "write the load card in words")
 	cmd.Flags().Int64Var(&seed, "seed", 1, "seed of the search; the same seed gives the same plan")
 	cmd.Flags().BoolVar(&cells, "cells", false, "add the cells of the trial packing to the answer")
 	cmd.Flags().StringVar(&lp, "lp", "", "write the zone assignment as a program in CPLEX LP format to this file")
-	cmd.Flags().StringVar(&bagsLP, "bags-lp", "", "write the choice of dry bags as a program in CPLEX LP format to this file")
-	cmd.Flags().StringVar(&order, "order", "", "judge the order in this file instead of planning one: a list of objects with item and zone, first in first, or an answer")
+	cmd.Flags().StringVar(&bagsLP, "bags-lp", "",
+		"write the choice of dry bags as a program in CPLEX LP format to this file")
+	cmd.Flags().StringVar(&order, "order", "",
+		"judge the order in this file instead of planning one: a list of objects with item and zone, first in first, or an answer")
 	cmd.Flags().BoolVar(&quick, "quick", false, "give the first answer: no search for a better order, no confidence")
-	cmd.Flags().Float64Var(&seconds, "seconds", 0, "cut the search short after so many seconds (0: its own budget ends it)")
-	cmd.Flags().StringVar(&units, "units", string(unit.Metric), "units of the sentences and the load card: metric or customary")
+	cmd.Flags().Float64Var(&seconds, "seconds", 0,
+		"cut the search short after so many seconds (0: its own budget ends it)")
+	cmd.Flags().StringVar(&units, "units", string(unit.Metric),
+		"units of the sentences and the load card: metric or customary")
 	return cmd
 }
 
@@ -111,7 +117,8 @@ func planCommand() *cobra.Command {
 const mostChanges = 3
 
 // planOrJudge plans a bundle, or judges the order in a file when one is named.
-func planOrJudge(cmd *cobra.Command, b *bundle.Bundle, order string, options load.Options, system unit.System) (*verdict.Judged, *answer.Hand, error) {
+func planOrJudge(cmd *cobra.Command, b *bundle.Bundle, order string, options load.Options,
+	system unit.System) (*verdict.Judged, *answer.Hand, error) {
 	if order == "" {
 		return verdict.Of(&b.Task, options), nil, nil
 	}

@@ -75,8 +75,10 @@ func serveCommand() *cobra.Command {
 	}
 	s.flags(cmd, "127.0.0.1:7352", "requests")
 	cmd.Flags().StringVar(&s.scale, "scale", "", "address of a hanging scale that serves its samples; empty asks none")
-	cmd.Flags().StringVar(&s.forecasts, "forecast", "http://"+forecastAddress, "address of the forecast service; empty asks nobody")
-	cmd.Flags().BoolVar(&s.open, "open", false, "ask nobody for a password, also on a network: whoever reaches it can read and change everything")
+	cmd.Flags().StringVar(&s.forecasts, "forecast", "http://"+forecastAddress,
+		"address of the forecast service; empty asks nobody")
+	cmd.Flags().BoolVar(&s.open, "open", false,
+		"ask nobody for a password, also on a network: whoever reaches it can read and change everything")
 	cmd.Flags().BoolVar(&s.tls, "tls", false, "encrypt, with a certificate made here and kept beside the database")
 	cmd.Flags().StringVar(&s.certificate, "certificate", "", "encrypt with this certificate (PEM)")
 	cmd.Flags().StringVar(&s.key, "key", "", "key of the certificate (PEM)")
@@ -86,8 +88,10 @@ func serveCommand() *cobra.Command {
 
 func (s *service) flags(cmd *cobra.Command, address, log string) {
 	cmd.Flags().StringVar(&s.address, "address", address, "address to listen on; port 0 takes a free one")
-	cmd.Flags().StringVar(&s.cards, "cards", "", "serve links to load cards, and nothing else, on this address of the local network: host:port; encrypted with a certificate made here")
-	cmd.Flags().BoolVar(&s.cardsPlain, "cards-plain", false, "serve the links without encryption: who listens on the network can read them")
+	cmd.Flags().StringVar(&s.cards, "cards", "",
+		"serve links to load cards, and nothing else, on this address of the local network: host:port; encrypted with a certificate made here")
+	cmd.Flags().BoolVar(&s.cardsPlain, "cards-plain", false,
+		"serve the links without encryption: who listens on the network can read them")
 	cmd.Flags().StringSliceVar(&s.hosts, "host", nil, "another name that it is asked for under; may be repeated")
 	cmd.Flags().StringVar(&s.log, "log", log, "what goes to standard error: requests, errors or nothing")
 }
@@ -124,10 +128,12 @@ func (s *service) options(database string) (web.Options, error) {
 	away := !loopback(host)
 	switch {
 	case s.open && hash != nil:
-		return o, &exit{exitBadArgs, "--open asks nobody for a password, but one is set; leave --open out, or take the password away with: tornister password --remove"}
+		return o, &exit{exitBadArgs,
+			"--open asks nobody for a password, but one is set; leave --open out, or take the password away with: tornister password --remove"}
 	case away && hash == nil && !s.open:
-		return o, &exit{exitBadArgs, fmt.Sprintf("--address %s can be reached from other machines, and no password is set: whoever reaches it could read and change everything.\n"+
-			"Set one with: tornister password\nOr serve it to everybody, knowingly, with --open.", s.address)}
+		return o, &exit{exitBadArgs,
+			fmt.Sprintf("--address %s can be reached from other machines, and no password is set: whoever reaches it could read and change everything.\n"+
+				"Set one with: tornister password\nOr serve it to everybody, knowingly, with --open.", s.address)}
 	}
 	o.Open = away && s.open
 	if away {
@@ -263,7 +269,8 @@ func (s *service) serve(cmd *cobra.Command, kept *store.Store, options web.Optio
 		return fmt.Errorf("cannot listen on %s: %w; name another with --address", s.address, err)
 	}
 	defer listener.Close()
-	server := &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute,
+	server := &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second,
+		WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute,
 		MaxHeaderBytes: 64 << 10, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
 	out, scheme := cmd.OutOrStdout(), "http"
 	if options.Secure {
@@ -274,7 +281,8 @@ func (s *service) serve(cmd *cobra.Command, kept *store.Store, options web.Optio
 		}
 		server.TLSConfig = &tls.Config{Certificates: []tls.Certificate{pair}, MinVersion: tls.VersionTLS12}
 		if own {
-			fmt.Fprintf(out, "The certificate was made here, so browsers warn once. Its SHA-256 fingerprint: %s\n", fingerprint(pair))
+			fmt.Fprintf(out, "The certificate was made here, so browsers warn once. Its SHA-256 fingerprint: %s\n",
+				fingerprint(pair))
 		}
 		listener = tls.NewListener(listener, server.TLSConfig)
 	}
@@ -289,7 +297,9 @@ func (s *service) serve(cmd *cobra.Command, kept *store.Store, options web.Optio
 	}
 	if cards != nil {
 		defer cards.Close()
-		server := &http.Server{Handler: handler.Cards(), ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 15 * time.Second, WriteTimeout: 30 * time.Second, IdleTimeout: time.Minute, MaxHeaderBytes: 16 << 10, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
+		server := &http.Server{Handler: handler.Cards(), ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 15 * time.Second,
+			WriteTimeout: 30 * time.Second, IdleTimeout: time.Minute, MaxHeaderBytes: 16 << 10,
+			ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
 		defer server.Close()
 		go func() { _ = server.Serve(cards) }()
 		fmt.Fprintf(out, "Links to load cards are served at %s\n", options.CardsAt)

@@ -75,9 +75,8 @@ func TestServingOthersNeedsAWord(t *testing.T) {
 	assert.Contains(t, problems, "one is set")
 	printed, stop = startWith(t, "--database", database, "--address", "0.0.0.0:0")
 	assert.Contains(t, printed, "travels unencrypted")
-	page, err = (&http.Client{CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}).Get(
-		regexp.MustCompile(`http://\S+`).FindString(printed),
-	)
+	stay := func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
+	page, err = (&http.Client{CheckRedirect: stay}).Get(regexp.MustCompile(`http://\S+`).FindString(printed))
 	require.NoError(t, err)
 	_ = page.Body.Close()
 	assert.Equal(t, http.StatusSeeOther, page.StatusCode)
@@ -210,7 +209,8 @@ const slack = 2 * time.Second
 func TestAnswersComeInTime(t *testing.T) {
 	for _, name := range []string{"500 boxes in 3 L", "500 boxes in 300 L"} {
 		file := write(t, "boxes.json", string(campaign.HostileBundles()[name].Data))
-		for most, arguments := range map[time.Duration][]string{2 * time.Second: {"plan", "--quick", file}, 3 * time.Second: {"plan", "--seconds", "2", file}, 2001 * time.Millisecond: {"shrink", file}} {
+		for most, arguments := range map[time.Duration][]string{2 * time.Second: {"plan", "--quick", file},
+			3 * time.Second: {"plan", "--seconds", "2", file}, 2001 * time.Millisecond: {"shrink", file}} {
 			start := time.Now()
 			code, _, problems := run(t, "", arguments...)
 			took := time.Since(start)

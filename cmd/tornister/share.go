@@ -101,9 +101,11 @@ func shareCommand() *cobra.Command {
 			return err
 		},
 	}
-	cmd.Flags().Float64Var(&seconds, "seconds", shareSeconds, "end the search after so many seconds (0: its own budget ends it)")
+	cmd.Flags().Float64Var(&seconds, "seconds", shareSeconds,
+		"end the search after so many seconds (0: its own budget ends it)")
 	cmd.Flags().BoolVar(&keep, "keep", false, "change as little as possible of what is agreed, and be fair after that")
-	cmd.Flags().StringVar(&lp, "lp", "", "write the stages as programs in CPLEX LP format to files that begin so: share- gives share-levels-1.lp and so on")
+	cmd.Flags().StringVar(&lp, "lp", "",
+		"write the stages as programs in CPLEX LP format to files that begin so: share- gives share-levels-1.lp and so on")
 	return cmd
 }
 
@@ -111,14 +113,17 @@ func shareCommand() *cobra.Command {
 const shareSeconds = 8
 
 func shareTold(p *bundle.Party, shared *bundle.Shared, found *party.Answer, packs *party.Packs) *shareAnswer {
-	told := &shareAnswer{Format: "tornister-share", Fits: len(found.Short) == 0, Bound: found.Bound, Proven: found.Proven, Fewest: found.Fewest, CutShort: found.Cut, Changes: found.Changes,
-		Tries: found.Tries, Refused: found.Refused, Short: append([]string{}, found.Short...), Over: append([]string{}, found.Over...), Holder: found.Holder}
+	told := &shareAnswer{Format: "tornister-share", Fits: len(found.Short) == 0, Bound: found.Bound,
+		Proven: found.Proven, Fewest: found.Fewest, CutShort: found.Cut, Changes: found.Changes,
+		Tries: found.Tries, Refused: found.Refused, Short: append([]string{}, found.Short...),
+		Over: append([]string{}, found.Over...), Holder: found.Holder}
 	for i := range found.Loads {
 		l := &found.Loads[i]
 		plan := packs.Plan(l.Bearer, l.Parts)
 		who := shared.Bearer(l.Bearer)
 		told.Share = max(told.Share, l.Share)
-		told.Bearers = append(told.Bearers, shareRow{ID: l.Bearer, Name: p.Bearer(l.Bearer).Name, LimitG: who.LimitG, OwnG: who.OwnG, BeforeG: shared.MassG(l.Bearer, p.Agreed), MassG: l.MassG, Share: l.Share,
+		told.Bearers = append(told.Bearers, shareRow{ID: l.Bearer, Name: p.Bearer(l.Bearer).Name, LimitG: who.LimitG,
+			OwnG: who.OwnG, BeforeG: shared.MassG(l.Bearer, p.Agreed), MassG: l.MassG, Share: l.Share,
 			Parts: append([]string{}, l.Parts...), Fits: plan.Fits(), FillCm: plan.FillCm, Squeeze: plan.Squeeze})
 	}
 	return told

@@ -44,7 +44,8 @@ type shrinkRow struct {
 func shrinkRows(moves []shrink.Move) []shrinkRow {
 	rows := []shrinkRow{}
 	for _, m := range moves {
-		rows = append(rows, shrinkRow{m.Key(), words.Say(m.What, unit.Metric), words.Say(m.Why, unit.Metric), m.Litres, m.Grams, m.Cost})
+		rows = append(rows, shrinkRow{m.Key(), words.Say(m.What, unit.Metric), words.Say(m.Why, unit.Metric), m.Litres,
+			m.Grams, m.Cost})
 	}
 	return rows
 }
@@ -73,16 +74,19 @@ func shrinkCommand() *cobra.Command {
 					return err
 				}
 			}
-			err = writeJSON(cmd.OutOrStdout(), shrinkAnswer{Format: "tornister-shrink", Fits: plan.Fits(), Enough: found.Enough, NeedL: found.Program.NeedL,
-				SavedL: found.Set.Litres, SavedG: found.Set.Grams, Cost: found.Set.Cost, Proven: found.Set.Proven, CutShort: found.CutShort, Objective: found.Objective(), ShortL: found.ShortL,
-				Set: shrinkRows(found.Set.Moves), Spared: shrinkRows(found.Spared), Moves: shrinkRows(found.Program.Moves)})
+			err = writeJSON(cmd.OutOrStdout(),
+				shrinkAnswer{Format: "tornister-shrink", Fits: plan.Fits(), Enough: found.Enough, NeedL: found.Program.NeedL,
+					SavedL: found.Set.Litres, SavedG: found.Set.Grams, Cost: found.Set.Cost, Proven: found.Set.Proven,
+					CutShort: found.CutShort, Objective: found.Objective(), ShortL: found.ShortL,
+					Set: shrinkRows(found.Set.Moves), Spared: shrinkRows(found.Spared), Moves: shrinkRows(found.Program.Moves)})
 			if err == nil && !found.Enough {
 				return &exit{code: exitNoFit}
 			}
 			return err
 		},
 	}
-	cmd.Flags().Float64Var(&seconds, "seconds", shrinkSeconds, "end the search after so many seconds (0: its own budget ends it)")
+	cmd.Flags().Float64Var(&seconds, "seconds", shrinkSeconds,
+		"end the search after so many seconds (0: its own budget ends it)")
 	cmd.Flags().StringVar(&lp, "lp", "", "write the choice of moves as a program in CPLEX LP format to this file")
 	return cmd
 }

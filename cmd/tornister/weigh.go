@@ -53,7 +53,8 @@ func weighCommand() *cobra.Command {
 				return &exit{exitBadArgs, args[0] + ": /weighings: nothing was weighed; give what was on the scale and its grams"}
 			}
 			v := b.Weighed(0)
-			told := weighed{Format: "tornister-weigh", Version: 1, Foreign: v.Foreign, Gone: v.Gone, ZeroOff: weigh.ZeroOff(weigh.Hanging, v.Told), Suspects: []suspectTold{}}
+			told := weighed{Format: "tornister-weigh", Version: 1, Foreign: v.Foreign, Gone: v.Gone,
+				ZeroOff: weigh.ZeroOff(weigh.Hanging, v.Told), Suspects: []suspectTold{}}
 			if v.At >= 0 {
 				told.At = &v.At
 			}

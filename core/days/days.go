@@ -215,7 +215,8 @@ func ahead(trip trail.Trip, walked, slept int) trail.Trip {
 }
 
 // pack plans each stop, begun from the one before.
-func pack(stops []Stop, tasks []*load.Task, trip trail.Trip, start *verdict.Judged, from load.Arrangement, options load.Options) {
+func pack(stops []Stop, tasks []*load.Task, trip trail.Trip, start *verdict.Judged, from load.Arrangement,
+	options load.Options) {
 	for i := range stops {
 		s := &stops[i]
 		s.Task, s.Fresh = tasks[i], -1
@@ -236,7 +237,8 @@ func pack(stops []Stop, tasks []*load.Task, trip trail.Trip, start *verdict.Judg
 		from = s.Judged.Plan.Arrangement()
 		if next := nextLeg(stops, i, trip); next != nil {
 			if speed, grade := next.Speed(); speed > 0 && trip.Carrier.MassKg > 0 && !trip.BodyAssumed {
-				s.NextW = balance.EffortW(trip.Carrier.MassKg, s.Judged.Balance.MassG/1000, speed, grade, trail.Roughness(trip.Terrain))
+				s.NextW = balance.EffortW(trip.Carrier.MassKg, s.Judged.Balance.MassG/1000, speed, grade,
+					trail.Roughness(trip.Terrain))
 			}
 		}
 	}

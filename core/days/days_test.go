@@ -30,7 +30,8 @@ func walker(t testing.TB) *load.Task {
 // burned or drunk. Wet cloth is rain's. At every stop the sums are those of the kit that is packed there.
 func TestMassBalance(t *testing.T) {
 	t.Parallel()
-	for _, whatIf := range []days.WhatIf{{}, {Rain: true}, {Full: true}, {Companion: true}, {Dry: []int{3}}, {Night: true}, {Shut: []int{4}}} {
+	for _, whatIf := range []days.WhatIf{{}, {Rain: true}, {Full: true}, {Companion: true}, {Dry: []int{3}},
+		{Night: true}, {Shut: []int{4}}} {
 		task := walker(t)
 		if len(whatIf.Shut) > 0 || whatIf.Night { // with a shop, and the food of the last days left at home
 			task.Trip.Legs[2].Shop, task.Trip.Legs[3].Shop = true, true
@@ -101,7 +102,8 @@ func TestTheLoneWalker(t *testing.T) {
 	}
 	assert.Equal(t, 2, stops[most].Day, "before the stretch with the dry cave")
 	assert.Greater(t, stops[0].Judged.Balance.MassG, last.Judged.Balance.MassG)
-	assert.Greater(t, stops[most].Judged.Balance.MassG, stops[0].Judged.Balance.MassG, "the water carried over the dry stretch is the hardest moment for weight")
+	assert.Greater(t, stops[most].Judged.Balance.MassG, stops[0].Judged.Balance.MassG,
+		"the water carried over the dry stretch is the hardest moment for weight")
 }
 
 // Things keep their places from morning to morning: fewer are moved than when each stop is planned from nothing.
@@ -133,7 +135,8 @@ func TestWhatIf(t *testing.T) {
 		}
 		assert.InDelta(t, 6000, heavy[i].Have.Total()-plain[i].Have.Total(), 1)
 	}
-	assert.Greater(t, dry[0].Have.Water, plain[0].Have.Water, "what the dry source does not give is carried from the start")
+	assert.Greater(t, dry[0].Have.Water, plain[0].Have.Water,
+		"what the dry source does not give is carried from the start")
 	assert.Zero(t, dry[1].Filled)
 	hardest := days.Hardest(plain, "weight")
 	assert.Contains(t, []int{1, 2}, hardest, "the water for the dry stretch makes the heaviest pack, not the start")

@@ -48,8 +48,10 @@ func newLedger(task *load.Task, whatIf WhatIf) *ledger {
 	}
 	l := &ledger{task: &own, whatIf: whatIf, left: map[string]float64{}, eaten: map[mealAt]bool{}}
 	if whatIf.Companion {
-		own.Items = append(slices.Clone(task.Items), kit.Item{ID: "companions-load", Name: "A companion's load", Group: "other", Count: 1, MassG: companionG,
-			Shape: kit.Shape{Kind: kit.Soft, LooseL: companionL, TightL: companionL * 0.7, GapCm: 3}, Measured: kit.Guess, Carry: kit.Pack, Use: kit.Use{When: kit.Camp, PerDay: 1}})
+		own.Items = append(slices.Clone(task.Items),
+			kit.Item{ID: "companions-load", Name: "A companion's load", Group: "other", Count: 1, MassG: companionG,
+				Shape: kit.Shape{Kind: kit.Soft, LooseL: companionL, TightL: companionL * 0.7, GapCm: 3}, Measured: kit.Guess,
+				Carry: kit.Pack, Use: kit.Use{When: kit.Camp, PerDay: 1}})
 	}
 	for i := range own.Items {
 		it := &own.Items[i]
@@ -223,8 +225,10 @@ func (l *ledger) buy(leg int, meals [][]trail.Meal) float64 {
 		return 0
 	}
 	all := l.left[boughtID] + short
-	bought := kit.Item{ID: boughtID, Name: "Bought food", Group: "food", Count: 1, MassG: all, Shape: kit.Shape{Kind: kit.Soft, LooseL: all * foodLitres * 1.3, TightL: all * foodLitres, GapCm: 2},
-		Measured: kit.Guess, Carry: kit.Pack, Use: kit.Use{When: kit.Camp, PerDay: 2}, Consumable: "food", Traits: []kit.Trait{kit.Scented}}
+	bought := kit.Item{ID: boughtID, Name: "Bought food", Group: "food", Count: 1, MassG: all,
+		Shape:    kit.Shape{Kind: kit.Soft, LooseL: all * foodLitres * 1.3, TightL: all * foodLitres, GapCm: 2},
+		Measured: kit.Guess, Carry: kit.Pack, Use: kit.Use{When: kit.Camp, PerDay: 2}, Consumable: "food",
+		Traits: []kit.Trait{kit.Scented}}
 	items := slices.DeleteFunc(slices.Clone(l.task.Items), func(it kit.Item) bool { return it.ID == boughtID })
 	task := *l.task
 	task.Items = append(items, bought)
@@ -313,8 +317,10 @@ func (l *ledger) now() *load.Task {
 	}
 	if l.rubbish >= 1 {
 		litres := max(0.05, l.rubbish/rubbishMass*foodLitres*rubbishRoom)
-		m.More = append(m.More, kit.Item{ID: "rubbish", Name: "Rubbish", Group: "care", Count: 1, MassG: math.Round(l.rubbish), Shape: kit.Shape{Kind: kit.Soft, LooseL: litres * 1.5, TightL: litres, GapCm: 1},
-			Measured: kit.Guess, Carry: kit.Pack, Use: kit.Use{When: kit.Camp, PerDay: 1}, Water: kit.Water{Leaks: true}, Traits: []kit.Trait{kit.Scented}})
+		m.More = append(m.More, kit.Item{ID: "rubbish", Name: "Rubbish", Group: "care", Count: 1,
+			MassG: math.Round(l.rubbish), Shape: kit.Shape{Kind: kit.Soft, LooseL: litres * 1.5, TightL: litres, GapCm: 1},
+			Measured: kit.Guess, Carry: kit.Pack, Use: kit.Use{When: kit.Camp, PerDay: 1}, Water: kit.Water{Leaks: true},
+			Traits: []kit.Trait{kit.Scented}})
 	}
 	return l.task.At(m)
 }

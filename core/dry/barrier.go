@@ -162,7 +162,8 @@ func comparePieces(a, b kit.Piece) int {
 func (p *Pack) wetBags(plan *Barriers) []Barrier {
 	sources := p.Sources(plan)
 	slices.SortStableFunc(sources, func(a, b Source) int {
-		return cmp.Or(cmp.Compare(len(b.Threatens), len(a.Threatens)), cmp.Compare(b.Litres, a.Litres), comparePieces(a.Piece, b.Piece))
+		return cmp.Or(cmp.Compare(len(b.Threatens), len(a.Threatens)), cmp.Compare(b.Litres, a.Litres),
+			comparePieces(a.Piece, b.Piece))
 	})
 	var wet []Barrier
 	for i := range p.Bags {
@@ -177,7 +178,8 @@ func (p *Pack) wetBags(plan *Barriers) []Barrier {
 		}
 		for i := range wet {
 			b := &wet[i]
-			if b.Litres+s.Litres <= FullShare*b.Bag.VolumeL && (len(b.Things) == 0 || b.Zone == s.Zone.ID && b.inside == s.Inside) {
+			if b.Litres+s.Litres <= FullShare*b.Bag.VolumeL &&
+				(len(b.Things) == 0 || b.Zone == s.Zone.ID && b.inside == s.Inside) {
 				b.inside, b.Zone, b.Litres, b.Things = s.Inside, s.Zone.ID, b.Litres+s.Litres, append(b.Things, s.Piece)
 				break
 			}
@@ -231,7 +233,8 @@ func (p *Pack) weak(plan *Barriers) []Weak {
 		list = append(list, w)
 	}
 	slices.SortStableFunc(list, func(a, b Weak) int {
-		return cmp.Or(cmp.Compare(b.penalty(), a.penalty()), cmp.Compare(b.Short, a.Short), cmp.Compare(b.Litres, a.Litres), comparePieces(a.Piece, b.Piece))
+		return cmp.Or(cmp.Compare(b.penalty(), a.penalty()), cmp.Compare(b.Short, a.Short), cmp.Compare(b.Litres, a.Litres),
+			comparePieces(a.Piece, b.Piece))
 	})
 	return list
 }

@@ -18,7 +18,8 @@ import (
 )
 
 var (
-	bodyZone = &rucksack.Zone{ID: "body", Kind: rucksack.Body, Weather: rucksack.Covered, SizeCm: [3]float64{30, 20, 50}, VolumeL: 30}
+	bodyZone = &rucksack.Zone{ID: "body", Kind: rucksack.Body, Weather: rucksack.Covered, SizeCm: [3]float64{30, 20, 50},
+		VolumeL: 30}
 	lidZone  = &rucksack.Zone{ID: "lid", Kind: rucksack.Lid, Weather: rucksack.Covered}
 	hipZone  = &rucksack.Zone{ID: "hip", Kind: rucksack.Hip, Weather: rucksack.Covered}
 	meshZone = &rucksack.Zone{ID: "mesh", Kind: rucksack.Front, Weather: rucksack.Open}
@@ -30,7 +31,8 @@ func of(kindID string, zone *rucksack.Zone, litres float64) Lying {
 	if !ok {
 		panic(kindID)
 	}
-	it := &kit.Item{ID: kindID, Name: k.Name, Kind: k.ID, Group: k.Group, Count: 1, Shape: k.Shape, Use: k.Use, Water: k.Water, Traits: k.Traits, Functions: k.Functions}
+	it := &kit.Item{ID: kindID, Name: k.Name, Kind: k.ID, Group: k.Group, Count: 1, Shape: k.Shape, Use: k.Use,
+		Water: k.Water, Traits: k.Traits, Functions: k.Functions}
 	return Lying{Piece: kit.Piece{Item: it, Number: 1}, Zone: zone, Litres: litres}
 }
 
@@ -45,9 +47,13 @@ var (
 	red4   = Bag{ID: "red", Kind: "dry-bag", VolumeL: 4, MassG: 40}
 	tiny   = Bag{ID: "tiny", Kind: "dry-bag", VolumeL: 0.2, MassG: 10}
 	twenty = []Lying{
-		of("down-sleeping-bag", bodyZone, 7), of("insulated-jacket", bodyZone, 2.5), of("spare-clothes", bodyZone, 2.5), of("hat-gloves", lidZone, 0.7), of("socks", bodyZone, 0.3),
-		of("first-aid-kit", lidZone, 1.1), of("map", meshZone, 0.34), of("phone", hipZone, 0.15), of("power-bank", lidZone, 0.23), of("headlamp", lidZone, 0.2), of("tent-inner", bodyZone, 3),
-		of("tent-fly", bodyZone, 3), of("rain-jacket", meshZone, 1.5), of("pot", bodyZone, 1.1), of("gas-canister", bodyZone, 0.9), of("water-bag", bodyZone, 2.4), of("trowel-kit", lidZone, 0.7), of("book", bodyZone, 0.5),
+		of("down-sleeping-bag", bodyZone, 7), of("insulated-jacket", bodyZone, 2.5), of("spare-clothes", bodyZone, 2.5),
+		of("hat-gloves", lidZone, 0.7), of("socks", bodyZone, 0.3),
+		of("first-aid-kit", lidZone, 1.1), of("map", meshZone, 0.34), of("phone", hipZone, 0.15),
+		of("power-bank", lidZone, 0.23), of("headlamp", lidZone, 0.2), of("tent-inner", bodyZone, 3),
+		of("tent-fly", bodyZone, 3), of("rain-jacket", meshZone, 1.5), of("pot", bodyZone, 1.1),
+		of("gas-canister", bodyZone, 0.9), of("water-bag", bodyZone, 2.4), of("trowel-kit", lidZone, 0.7),
+		of("book", bodyZone, 0.5),
 		of("spare-map", lidZone, 0.3), of("toilet-paper", hipZone, 0.4),
 	}
 )
@@ -66,11 +72,14 @@ func weakIDs(b Barriers) []string {
 func TestWeakPointsOfTwentyThings(t *testing.T) {
 	t.Parallel()
 	noBags := map[string][]string{
-		"liner":         {"first-aid-kit", "hat-gloves", "power-bank", "spare-map", "toilet-paper", "trowel-kit"},
-		"cover":         {"toilet-paper"},
-		"bags":          {"book", "down-sleeping-bag", "first-aid-kit", "hat-gloves", "insulated-jacket", "power-bank", "socks", "spare-clothes", "spare-map", "tent-inner", "toilet-paper", "trowel-kit"},
-		"two-questions": {"book", "down-sleeping-bag", "first-aid-kit", "hat-gloves", "insulated-jacket", "socks", "spare-clothes", "spare-map", "tent-inner", "toilet-paper", "trowel-kit"},
-		"double":        {"down-sleeping-bag", "first-aid-kit", "hat-gloves", "power-bank", "socks", "spare-clothes", "spare-map", "toilet-paper", "trowel-kit"},
+		"liner": {"first-aid-kit", "hat-gloves", "power-bank", "spare-map", "toilet-paper", "trowel-kit"},
+		"cover": {"toilet-paper"},
+		"bags": {"book", "down-sleeping-bag", "first-aid-kit", "hat-gloves", "insulated-jacket", "power-bank",
+			"socks", "spare-clothes", "spare-map", "tent-inner", "toilet-paper", "trowel-kit"},
+		"two-questions": {"book", "down-sleeping-bag", "first-aid-kit", "hat-gloves", "insulated-jacket", "socks",
+			"spare-clothes", "spare-map", "tent-inner", "toilet-paper", "trowel-kit"},
+		"double": {"down-sleeping-bag", "first-aid-kit", "hat-gloves", "power-bank", "socks", "spare-clothes",
+			"spare-map", "toilet-paper", "trowel-kit"},
 	}
 	for school, want := range noBags {
 		plan := packing(school, []Bag{liner, cover}, twenty...).Plan()
@@ -81,7 +90,8 @@ func TestWeakPointsOfTwentyThings(t *testing.T) {
 	assert.Empty(t, weakIDs(plan), "the lid's five go into one bag together, the hip pocket has the other")
 	require.Len(t, plan.Used, 2)
 	plan = packing("liner", []Bag{liner, red4}, twenty...).Plan()
-	assert.Equal(t, []string{"toilet-paper"}, weakIDs(plan), "one bag lies in one zone: it goes to the five of the lid, 3.03 L of 3.4 L")
+	assert.Equal(t, []string{"toilet-paper"}, weakIDs(plan),
+		"one bag lies in one zone: it goes to the five of the lid, 3.03 L of 3.4 L")
 }
 
 func TestNightFirst(t *testing.T) {
@@ -126,7 +136,8 @@ func TestBagsSmallerThanAnything(t *testing.T) {
 
 func TestWetThingsThreatenDryOnes(t *testing.T) {
 	t.Parallel()
-	p := packing("liner", []Bag{liner}, of("tent-fly", bodyZone, 3), of("down-sleeping-bag", bodyZone, 7), of("first-aid-kit", lidZone, 1))
+	p := packing("liner", []Bag{liner}, of("tent-fly", bodyZone, 3), of("down-sleeping-bag", bodyZone, 7),
+		of("first-aid-kit", lidZone, 1))
 	sources := p.Sources(&Barriers{})
 	require.Len(t, sources, 1)
 	require.Len(t, sources[0].Threatens, 1, "the lid is another room")
@@ -145,16 +156,19 @@ func TestBarriersAgainstGlpsol(t *testing.T) {
 	t.Parallel()
 	dir := t.TempDir()
 	rapid.Check(t, func(t *rapid.T) {
-		kinds := []string{"down-sleeping-bag", "spare-clothes", "socks", "first-aid-kit", "book", "tent-inner", "hat-gloves", "power-bank"}
+		kinds := []string{"down-sleeping-bag", "spare-clothes", "socks", "first-aid-kit", "book", "tent-inner",
+			"hat-gloves", "power-bank"}
 		var things []Lying
 		for i := range rapid.IntRange(1, 8).Draw(t, "things") {
-			l := of(rapid.SampledFrom(kinds).Draw(t, "kind"), rapid.SampledFrom([]*rucksack.Zone{bodyZone, lidZone}).Draw(t, "zone"), float64(rapid.IntRange(10, 700).Draw(t, "litres"))/100)
+			l := of(rapid.SampledFrom(kinds).Draw(t, "kind"), rapid.SampledFrom([]*rucksack.Zone{bodyZone, lidZone}).
+				Draw(t, "zone"), float64(rapid.IntRange(10, 700).Draw(t, "litres"))/100)
 			l.Piece.ID = fmt.Sprintf("%s-%d", l.Piece.ID, i)
 			things = append(things, l)
 		}
 		var bags []Bag
 		for i := range rapid.IntRange(0, 4).Draw(t, "bags") {
-			bags = append(bags, Bag{ID: strconv.Itoa(i), Kind: "dry-bag", VolumeL: float64(rapid.IntRange(1, 14).Draw(t, "size")), MassG: float64(rapid.IntRange(20, 120).Draw(t, "mass"))})
+			bags = append(bags, Bag{ID: strconv.Itoa(i), Kind: "dry-bag",
+				VolumeL: float64(rapid.IntRange(1, 14).Draw(t, "size")), MassG: float64(rapid.IntRange(20, 120).Draw(t, "mass"))})
 		}
 		p := packing(rapid.SampledFrom([]string{"bags", "two-questions"}).Draw(t, "school"), bags, things...)
 		plan := p.Plan()
@@ -183,7 +197,8 @@ func TestManyThingsAgainstGlpsol(t *testing.T) {
 		}
 		var bags []Bag
 		for i := range 8 {
-			bags = append(bags, Bag{ID: strconv.Itoa(i), Kind: "dry-bag", VolumeL: float64(3 + r.IntN(11)), MassG: float64(20 + r.IntN(90))})
+			bags = append(bags, Bag{ID: strconv.Itoa(i), Kind: "dry-bag", VolumeL: float64(3 + r.IntN(11)),
+				MassG: float64(20 + r.IntN(90))})
 		}
 		plan := packing("two-questions", bags, things...).Plan()
 		assert.True(t, plan.Proven, "try %d", try)
@@ -199,7 +214,8 @@ func TestManyThingsAgainstGlpsol(t *testing.T) {
 func TestAtNight(t *testing.T) {
 	t.Parallel()
 	scent6, scentHalf := Bag{ID: "six", Kind: "scent-bag", VolumeL: 6}, Bag{ID: "half", Kind: "scent-bag", VolumeL: 0.5}
-	things := []Lying{of("food-day", bodyZone, 2.4), of("bread-cheese", lidZone, 1.6), of("snacks", hipZone, 0.7), of("wash-kit", bodyZone, 1.1), of("pot", bodyZone, 1.1)}
+	things := []Lying{of("food-day", bodyZone, 2.4), of("bread-cheese", lidZone, 1.6), of("snacks", hipZone, 0.7),
+		of("wash-kit", bodyZone, 1.1), of("pot", bodyZone, 1.1)}
 	n := packing("liner", []Bag{scentHalf, scent6, blue8}, things...).AtNight()
 	require.Len(t, n.Bags, 1)
 	assert.Equal(t, "six", n.Bags[0].Bag.ID)

@@ -33,7 +33,8 @@ func (pr *Program) choice() *choice {
 		for b, column := range c.in[i] {
 			if column >= 0 {
 				row = append(row, mip.Term{Column: column, Factor: 1})
-				c.AtMost(fmt.Sprintf("in_%d_%d", i, b), 0, mip.Term{Column: column, Factor: 1}, mip.Term{Column: c.holds[c.class[i]][b], Factor: -1})
+				c.AtMost(fmt.Sprintf("in_%d_%d", i, b), 0, mip.Term{Column: column, Factor: 1},
+					mip.Term{Column: c.holds[c.class[i]][b], Factor: -1})
 			}
 		}
 		c.Exactly(fmt.Sprintf("one_%d", i), 1, row...)

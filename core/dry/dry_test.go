@@ -14,7 +14,8 @@ import (
 func TestNeed(t *testing.T) {
 	t.Parallel()
 	for id, want := range map[string]int{
-		"down-sleeping-bag": 2, "synthetic-sleeping-bag": 2, "spare-clothes": 2, "socks": 2, "insulated-jacket": 2, "tent-inner": 2,
+		"down-sleeping-bag": 2, "synthetic-sleeping-bag": 2, "spare-clothes": 2, "socks": 2, "insulated-jacket": 2,
+		"tent-inner":    2,
 		"first-aid-kit": 2, "power-bank": 2, "headlamp": 2, "phone": 2, "map": 2, "water-tablets": 2,
 		"tent-fly": 0, "rain-jacket": 0, "pot": 0, "foam-mat": 0, "bottle": 0, "water-bag": 0, "rope": 0, "compass": 0,
 	} {
@@ -22,14 +23,16 @@ func TestNeed(t *testing.T) {
 		assert.True(t, known, id)
 		assert.Equal(t, want, Need(&kit.Item{Water: k.Water, Use: k.Use, Shape: k.Shape, Traits: k.Traits}), id)
 	}
-	worn := kit.Item{Water: kit.Water{Absorbs: true, Suffers: true}, Use: kit.Use{When: kit.Moving}, Shape: kit.Shape{Kind: kit.Soft}}
+	worn := kit.Item{Water: kit.Water{Absorbs: true, Suffers: true}, Use: kit.Use{When: kit.Moving},
+		Shape: kit.Shape{Kind: kit.Soft}}
 	assert.Equal(t, 1, Need(&worn), "what is used on the move is wetted by use")
 }
 
 // IEC 60529: the second figure 4 is splashing from all sides, 7 is lying in water.
 func TestCased(t *testing.T) {
 	t.Parallel()
-	for code, want := range map[string]bool{"": false, "IPX1": false, "IPX3": false, "IPX4": true, "IPX7": true, "IP67": true, "IP": false, "IP5X": false} {
+	for code, want := range map[string]bool{"": false, "IPX1": false, "IPX3": false, "IPX4": true, "IPX7": true,
+		"IP67": true, "IP": false, "IP5X": false} {
 		assert.Equal(t, want, Cased(&kit.Item{Water: kit.Water{Case: code}}), code)
 	}
 }
@@ -37,10 +40,12 @@ func TestCased(t *testing.T) {
 // What is cased, which liner counts, and which rooms share their water.
 func TestCasesLinersAndRooms(t *testing.T) {
 	t.Parallel()
-	for code, cased := range map[string]bool{"IPX4": true, "IPX9": true, "IPX3": false, "IP67": true, "IPX": false, "": false} {
+	for code, cased := range map[string]bool{"IPX4": true, "IPX9": true, "IPX3": false, "IP67": true, "IPX": false,
+		"": false} {
 		assert.Equal(t, cased, Cased(&kit.Item{Water: kit.Water{Case: code}}), code)
 	}
-	small, large, first := Bag{ID: "s", Kind: "liner", VolumeL: 40}, Bag{ID: "l", Kind: "liner", VolumeL: 60}, Bag{ID: "f", Kind: "liner", VolumeL: 60}
+	small, large, first := Bag{ID: "s", Kind: "liner", VolumeL: 40}, Bag{ID: "l", Kind: "liner",
+		VolumeL: 60}, Bag{ID: "f", Kind: "liner", VolumeL: 60}
 	assert.Equal(t, "f", largest([]Bag{small, first, large}, "liner").ID, "of two alike the first")
 	assert.Nil(t, largest([]Bag{small}, "cover"))
 	exact := Bag{Kind: "liner", VolumeL: 8 + 6}

@@ -52,7 +52,8 @@ func Why(it *kit.Item) fact.Fact {
 
 // Sleeping reports whether a night's warmth hangs on the thing: down, quilts, what is worn to sleep.
 func Sleeping(it *kit.Item) bool {
-	return it.Shape.Kind == kit.Soft && it.Use.When == kit.Camp && Need(it) == 2 && (it.Serves("warmth") || it.Group == "sleep" || it.Group == "clothing")
+	return it.Shape.Kind == kit.Soft && it.Use.When == kit.Camp && Need(it) == 2 &&
+		(it.Serves("warmth") || it.Group == "sleep" || it.Group == "clothing")
 }
 
 // Asked is how many layers a school wants between rain and a thing (common practice). All want one round what must

@@ -62,7 +62,8 @@ func (t Told) Parts() []Told {
 		return nil
 	}
 	poles, _ := KindOf("tent-poles")
-	cloth, rods := t, Told{Name: t.Name + ", poles", Kind: poles, Known: true, Count: t.Count, Shape: poles.Shape, Measured: Guess, Weighed: t.Weighed, Carry: t.Carry}
+	cloth, rods := t, Told{Name: t.Name + ", poles", Kind: poles, Known: true, Count: t.Count, Shape: poles.Shape,
+		Measured: Guess, Weighed: t.Weighed, Carry: t.Carry}
 	rods.MassG = math.Round(t.MassG * t.Kind.Poles)
 	cloth.MassG = t.MassG - rods.MassG
 	cloth.Name = t.Name + ", cloth"

@@ -73,7 +73,8 @@ const (
 var Traits = []Trait{Hard, Sharp, Fuel, Food, Scented, Crushable, Electronic, Foam, Rescue, MayHangOutside}
 
 // Groups lists the sections in which a kit is laid out.
-var Groups = []string{"sleep", "shelter", "kitchen", "food", "water", "clothing", "aid", "light", "navigation", "electronics", "care", "tools", "winter", "other"}
+var Groups = []string{"sleep", "shelter", "kitchen", "food", "water", "clothing", "aid", "light", "navigation",
+	"electronics", "care", "tools", "winter", "other"}
 
 // Item is one line of the kit list: Count equal things of MassG grams each.
 type Item struct {

@@ -97,7 +97,8 @@ var (
 var Unknown = of("thing", "Thing", "other", 200, soft(1, 0.7, 2), camp(1), careless)
 
 // Kinds is the table of generic things, in the order in which a kit is laid out.
-var Kinds = slices.Concat(sleeping, shelters, kitchen, provisions, clothes, carefulness, wayfinding, upkeep, luxuries, snow, children, parties)
+var Kinds = slices.Concat(sleeping, shelters, kitchen, provisions, clothes, carefulness, wayfinding, upkeep, luxuries,
+	snow, children, parties)
 
 var kindsByID = func() map[string]*Kind {
 	byID := make(map[string]*Kind, len(Kinds))

@@ -25,12 +25,14 @@ func TestChecklistsNameKindsThatExist(t *testing.T) {
 
 func thing(id string, carry Carry) Item {
 	k, _ := KindOf(id)
-	return Item{ID: id, Name: k.Name, Kind: id, Group: k.Group, Count: 1, MassG: k.MassG, Shape: k.Shape, Carry: carry, Functions: k.Functions}
+	return Item{ID: id, Name: k.Name, Kind: id, Group: k.Group, Count: 1, MassG: k.MassG, Shape: k.Shape, Carry: carry,
+		Functions: k.Functions}
 }
 
 func TestDuties(t *testing.T) {
 	t.Parallel()
-	kit := []Item{thing("headlamp", Pack), thing("spare-light", Left), thing("lighter", Worn), thing("matches", Pack), thing("air-mat", Pack), thing("foam-mat", Pack)}
+	kit := []Item{thing("headlamp", Pack), thing("spare-light", Left), thing("lighter", Worn), thing("matches", Pack),
+		thing("air-mat", Pack), thing("foam-mat", Pack)}
 	served := map[string]Served{}
 	for _, s := range ServedBy(kit, 1) {
 		served[s.Function] = s
@@ -41,7 +43,8 @@ func TestDuties(t *testing.T) {
 	assert.True(t, served["insulation"].Doubled())
 	assert.Equal(t, []string{"Lighter", "Matches in a case"}, served["fire"].By)
 	for _, s := range ServedBy(kit, 0) {
-		assert.NotContains(t, []string{"shelter", "insulation", "cooking"}, s.Function, "nothing about the night on a day out")
+		assert.NotContains(t, []string{"shelter", "insulation", "cooking"}, s.Function,
+			"nothing about the night on a day out")
 	}
 }
 
@@ -108,7 +111,9 @@ func TestMeasuring(t *testing.T) {
 	g, err := Without(71_400, 70_950)
 	require.NoError(t, err)
 	assert.InDelta(t, 450, g, 1e-9)
-	for _, bad := range []Reading{{Way: ByBox, Sides: [3]float64{1, 2}}, {Way: ByCylinder, Sides: [3]float64{1, 2, 3}}, {Way: BySack, Sides: [3]float64{4}}, {Way: ByWater, Before: 3, After: 3}, {Way: ByBox, Sides: [3]float64{1, 2, 500}}, {Way: "by eye"}} {
+	for _, bad := range []Reading{{Way: ByBox, Sides: [3]float64{1, 2}}, {Way: ByCylinder, Sides: [3]float64{1, 2, 3}},
+		{Way: BySack, Sides: [3]float64{4}}, {Way: ByWater, Before: 3, After: 3},
+		{Way: ByBox, Sides: [3]float64{1, 2, 500}}, {Way: "by eye"}} {
 		_, _, err := Measure(bag, bad)
 		assert.ErrorIs(t, err, ErrReading)
 	}

@@ -84,7 +84,8 @@ func Measure(before Shape, r Reading) (Shape, Measured, error) {
 		if r.Before < 0 || litres < 0.005 {
 			return before, "", fmt.Errorf("%w: the second mark must be higher than the first, by 0.005 L or more", ErrReading)
 		}
-		return displaced(before, litres, r.Way == ByFilling), map[Way]Measured{ByWater: Displacement, ByFilling: Dimensions}[r.Way], nil
+		return displaced(before, litres, r.Way == ByFilling), map[Way]Measured{ByWater: Displacement,
+			ByFilling: Dimensions}[r.Way], nil
 	}
 	return before, "", fmt.Errorf("%w: %q is no way of measuring", ErrReading, r.Way)
 }

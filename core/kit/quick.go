@@ -106,7 +106,8 @@ func boundary(runes []rune, i int) bool {
 	if unicode.IsDigit(before) && !unicode.IsDigit(r) && !strings.ContainsRune(".,-/", r) {
 		return true
 	}
-	return unicode.IsDigit(r) && (before == 'x' || before == 'X') && i > 1 && (unicode.IsDigit(runes[i-2]) || unicode.IsSpace(runes[i-2]))
+	return unicode.IsDigit(r) && (before == 'x' || before == 'X') && i > 1 &&
+		(unicode.IsDigit(runes[i-2]) || unicode.IsSpace(runes[i-2]))
 }
 
 func (r *reader) read() error {
@@ -204,7 +205,8 @@ func (r *reader) quantity(i int) (int, error) {
 
 func (r *reader) count(n float64) error {
 	if n < 1 || n > 100 || n != math.Trunc(n) {
-		return &QuickError{strconv.FormatFloat(n, 'f', -1, 64) + " is no count", "give a whole number from 1 to 100 before the x"}
+		return &QuickError{strconv.FormatFloat(n, 'f', -1, 64) + " is no count",
+			"give a whole number from 1 to 100 before the x"}
 	}
 	r.told.Count, r.countGiven = int(n), true
 	return nil
@@ -281,10 +283,12 @@ func (r *reader) finish() (Told, error) {
 	t := r.told
 	t.Name = strings.Join(r.name, " ")
 	if t.Name == "" {
-		return Told{}, &QuickError{"there is no name in it", `type what it is, then what you know of it: "down bag 950 g 7 l"`}
+		return Told{}, &QuickError{"there is no name in it",
+			`type what it is, then what you know of it: "down bag 950 g 7 l"`}
 	}
 	if len(r.sides) > 3 {
-		return Told{}, &QuickError{"it has more than three dimensions", "give length, width and height, or diameter and length"}
+		return Told{}, &QuickError{"it has more than three dimensions",
+			"give length, width and height, or diameter and length"}
 	}
 	for _, v := range append([]float64{r.massG, r.litres * 1000, r.loose * 1000, r.tight * 1000}, r.sides...) {
 		if v > 100_000 {

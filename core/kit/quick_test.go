@@ -20,7 +20,8 @@ func TestQuickLines(t *testing.T) {
 		loose      float64
 		measured   Measured
 	}{
-		{"down bag 950 g 7 l", "down-sleeping-bag", 1, 950, 9.06, Label}, // 7 L in its sack lies halfway between 9.06 and 4.94
+		{"down bag 950 g 7 l", "down-sleeping-bag", 1, 950, 9.06,
+			Label}, // 7 L in its sack lies halfway between 9.06 and 4.94
 		{"down bag 11 l loose", "down-sleeping-bag", 1, 950, 11, Label},
 		{"2 x bottle 1l", "bottle", 2, 1090, unit.CylinderL(8.5, 24), Label},
 		{"2x bottle 0,5 l", "bottle", 2, 500 + 90*0.62996, unit.CylinderL(6.7, 19), Label},
@@ -76,7 +77,8 @@ func TestEveryKindIsFoundByItsNames(t *testing.T) {
 
 func TestQuickRefuses(t *testing.T) {
 	t.Parallel()
-	for _, line := range []string{"", "950 g", "0 x bottle", "2.5 x bottle", "300 x socks", "box 1x2x3x4 cm", "rope 900000 kg"} {
+	for _, line := range []string{"", "950 g", "0 x bottle", "2.5 x bottle", "300 x socks", "box 1x2x3x4 cm",
+		"rope 900000 kg"} {
 		_, err := Quick(line)
 		var quick *QuickError
 		assert.ErrorAs(t, err, &quick, line)
@@ -103,7 +105,8 @@ func TestEndlessLinesAreRefused(t *testing.T) {
 }
 
 func FuzzQuick(f *testing.F) {
-	for _, line := range []string{"down bag 950 g 7 l", "2 x bottle 1l", "rope 9mm 25m", "pot 12x10 cm", "1 lb 4 oz hat", "x", "9999999999999999999999 kg y"} {
+	for _, line := range []string{"down bag 950 g 7 l", "2 x bottle 1l", "rope 9mm 25m", "pot 12x10 cm", "1 lb 4 oz hat",
+		"x", "9999999999999999999999 kg y"} {
 		f.Add(line)
 	}
 	f.Fuzz(func(t *testing.T, line string) {

@@ -22,10 +22,13 @@ const (
 )
 
 // Sections lists them.
-var Sections = []Section{SleepSection, ShelterSection, KitchenSection, FoodSection, WornSection, ClothingSection, AidSection, WaySection, CareSection, RepairSection, SnowSection, OtherSection}
+var Sections = []Section{SleepSection, ShelterSection, KitchenSection, FoodSection, WornSection, ClothingSection,
+	AidSection, WaySection, CareSection, RepairSection, SnowSection, OtherSection}
 
-var sectionOf = map[string]Section{"sleep": SleepSection, "shelter": ShelterSection, "kitchen": KitchenSection, "food": FoodSection, "water": FoodSection,
-	"clothing": ClothingSection, "aid": AidSection, "light": WaySection, "navigation": WaySection, "electronics": WaySection, "care": CareSection,
+var sectionOf = map[string]Section{"sleep": SleepSection, "shelter": ShelterSection, "kitchen": KitchenSection,
+	"food": FoodSection, "water": FoodSection,
+	"clothing": ClothingSection, "aid": AidSection, "light": WaySection, "navigation": WaySection,
+	"electronics": WaySection, "care": CareSection,
 	"tools": RepairSection, "winter": SnowSection}
 
 // Section says where the line is laid out.
@@ -79,7 +82,8 @@ func (s Served) Single() bool { return s.Twice && len(s.By) == 1 }
 
 // Doubled reports whether more than two things of one kind do what one could do.
 func (s Served) Doubled() bool {
-	return !s.Twice && len(s.By) > 1 && slices.Contains([]string{"insulation", "sun", "repair"}, s.Function) || len(s.By) > 3 && slices.Contains([]string{"light", "fire", "water-treatment"}, s.Function)
+	return !s.Twice && len(s.By) > 1 && slices.Contains([]string{"insulation", "sun", "repair"}, s.Function) ||
+		len(s.By) > 3 && slices.Contains([]string{"light", "fire", "water-treatment"}, s.Function)
 }
 
 // ServedBy looks how the things with the walker meet each duty, on a trip of so many nights.

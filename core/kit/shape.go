@@ -44,7 +44,8 @@ type Shape struct {
 func Sack(litres, long, gives float64) Shape {
 	d := math.Cbrt(litres * 1000 / (math.Pi / 4 * long))
 	d = math.Round(d*10) / 10
-	return Shape{Kind: Lump, DiameterCm: d, LengthCm: math.Round(10*litres*1000/(math.Pi/4*d*d)) / 10, VolumeL: litres, Gives: gives}
+	return Shape{Kind: Lump, DiameterCm: d, LengthCm: math.Round(10*litres*1000/(math.Pi/4*d*d)) / 10, VolumeL: litres,
+		Gives: gives}
 }
 
 // Pressed are the boxes that a stuffed sack can be pressed to without losing litres: its section square or as flat as

@@ -99,7 +99,8 @@ func (a Arrangement) with(plan *Plan, i int, zone string) (Change, Arrangement) 
 	pl := &plan.Placed[i]
 	from, _ := a.zoneOf(pl.Piece)
 	change := Change{Piece: pl.Piece, From: from, To: zone}
-	next := slices.DeleteFunc(slices.Clone(a), func(s Spot) bool { return s.Item == pl.Piece.ID && s.Piece == pl.Piece.Number })
+	next := slices.DeleteFunc(slices.Clone(a),
+		func(s Spot) bool { return s.Item == pl.Piece.ID && s.Piece == pl.Piece.Number })
 	at := len(next)
 	for k := i + 1; k < len(plan.Placed) && change.Before == nil && zone == pl.Zone.ID; k++ {
 		after := &plan.Placed[k]

@@ -40,7 +40,8 @@ func TestAdviceOnABadOrder(t *testing.T) {
 	spent := slices.Clone(bad)
 	first := changes[0]
 	i := slices.IndexFunc(spent, func(s load.Spot) bool { return s.Item == first.Piece.ID })
-	spent = append(slices.Delete(spent, i, i+1), load.Spot{Item: first.Piece.ID, Piece: first.Piece.Number, Zone: first.To})
+	spent = append(slices.Delete(spent, i, i+1),
+		load.Spot{Item: first.Piece.ID, Piece: first.Piece.Number, Zone: first.To})
 	if first.Before == nil {
 		assert.InDelta(t, before-first.SavesS, load.Price(task, spent, options).Cost(), 1e-6, "it saves what it says")
 	}

@@ -53,7 +53,8 @@ const (
 // aimFacts say what a thing out of its turn is good for.
 var aimFacts = [aims]fact.Fact{
 	aimRoom: fact.Of("load.aim-room"), aimDig: fact.Of("load.aim-dig"), aimRain: fact.Of("load.aim-rain"),
-	aimDrill: fact.Of("load.aim-drill"), aimDays: fact.Of("load.aim-days"), aimWet: fact.Of("load.aim-wet"), aimBeside: fact.Of("load.aim-beside"), aimBand: fact.Of("load.aim-band"),
+	aimDrill: fact.Of("load.aim-drill"), aimDays: fact.Of("load.aim-days"), aimWet: fact.Of("load.aim-wet"),
+	aimBeside: fact.Of("load.aim-beside"), aimBand: fact.Of("load.aim-band"),
 	aimSpine: fact.Of("load.aim-spine"), aimLever: fact.Of("load.aim-lever"), aimHollow: fact.Of("load.aim-hollow"),
 	aimDeep: fact.Of("load.aim-deep"), aimSqueeze: fact.Of("load.aim-squeeze"),
 }

@@ -142,7 +142,8 @@ func uses(u kit.Use) float64 {
 // DrunkThroughTube reports whether the thing is a water bag in the sleeve, or on top of the body where its school wants
 // it: it is used without being taken out.
 func DrunkThroughTube(m method.Method, it *kit.Item, z *rucksack.Zone) bool {
-	return (z.Kind == rucksack.Sleeve || m.Water == "top" && z.Kind == rucksack.Body) && it.Shape.Kind == kit.Flat && isWater(it)
+	return (z.Kind == rucksack.Sleeve || m.Water == "top" && z.Kind == rucksack.Body) && it.Shape.Kind == kit.Flat &&
+		isWater(it)
 }
 
 func isWater(it *kit.Item) bool { return it.Serves("water") || it.Consumable == "water" }
@@ -167,7 +168,8 @@ type term struct {
 }
 
 // vital functions are those that life may hang on.
-var vital = []string{"warmth", "shelter", "water", "water-treatment", "light", "navigation", "first-aid", "rain", "insulation", "fire", "signal", "rescue"}
+var vital = []string{"warmth", "shelter", "water", "water-treatment", "light", "navigation", "first-aid", "rain",
+	"insulation", "fire", "signal", "rescue"}
 
 func isVital(it *kit.Item) bool {
 	if it.Has(kit.Food) {
@@ -251,7 +253,8 @@ func campCost(p *choice, z *rucksack.Zone) float64 {
 	switch {
 	case z.Solid() || z.Kind == rucksack.Straps || p.Use.Urgent:
 		return 0
-	case p.Use.When == kit.Camp && p.wet == 0 && z.Kind != rucksack.Lid && z.Kind != rucksack.Inner && z.Kind != rucksack.Sleeve:
+	case p.Use.When == kit.Camp && p.wet == 0 && z.Kind != rucksack.Lid && z.Kind != rucksack.Inner &&
+		z.Kind != rucksack.Sleeve:
 		return campInPocket
 	case p.Use.When == kit.Camp || p.Use.When == kit.Need:
 		return campInLid
@@ -331,7 +334,8 @@ func outsideTerms(m method.Method, p *choice, z *rucksack.Zone, add func(Rule, f
 
 // mayHang reports whether the school lets the thing ride outside.
 func mayHang(m method.Method, it *kit.Item) bool {
-	return m.Outside == "foam" && it.Has(kit.Foam) || m.Outside == "light" && (it.Has(kit.Foam) || it.Has(kit.MayHangOutside))
+	return m.Outside == "foam" && it.Has(kit.Foam) || m.Outside == "light" &&
+		(it.Has(kit.Foam) || it.Has(kit.MayHangOutside))
 }
 
 // lowest reports whether the school wants the thing at the very bottom.

@@ -94,7 +94,8 @@ func (p *packing) describePlaces(plan *Plan) {
 		pl.Owner = int16(i)
 		pl.Box = &Box{}
 		for axis := range 3 {
-			pl.Box.Min[axis], pl.Box.Max[axis] = frame(float64(bounds[i].Min[axis]), axis), frame(float64(bounds[i].Max[axis]), axis)
+			pl.Box.Min[axis], pl.Box.Max[axis] = frame(float64(bounds[i].Min[axis]), axis), frame(float64(bounds[i].Max[axis]),
+				axis)
 			pl.MiddleCm[axis] = frame(seen.Middles[i][axis], axis)
 		}
 		inWay := p.inWay(i, seen)
@@ -129,7 +130,8 @@ func (p *packing) pieces(set stuff.Set) []kit.Piece {
 // one to which it clearly belongs.
 func (p *packing) lane(pl *Placement, pin *Pin, solid *rucksack.Solid) Lane {
 	deep, wide := float64(solid.Size[1])*solid.CellCm, float64(solid.Size[0])*solid.CellCm
-	if pin != nil && map[Lane]bool{Back: pl.MiddleCm[1] < deep/2, Front: pl.MiddleCm[1] > deep/2, Left: pl.MiddleCm[0] < 0, Right: pl.MiddleCm[0] > 0}[pin.Lane] {
+	if pin != nil && map[Lane]bool{Back: pl.MiddleCm[1] < deep/2, Front: pl.MiddleCm[1] > deep/2,
+		Left: pl.MiddleCm[0] < 0, Right: pl.MiddleCm[0] > 0}[pin.Lane] {
 		return pin.Lane
 	}
 	switch {

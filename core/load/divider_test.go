@@ -37,7 +37,8 @@ func TestADividerIsNeverWorseThanNone(t *testing.T) {
 		r := rand.New(rand.NewPCG(seed, 13))
 		var items []kit.Item
 		for i := range 3 + r.IntN(3) {
-			items = append(items, boxItem(fmt.Sprintf("stiff-%d", i), float64(15+r.IntN(40)), float64(10+r.IntN(16)), float64(6+r.IntN(14))))
+			items = append(items, boxItem(fmt.Sprintf("stiff-%d", i), float64(15+r.IntN(40)), float64(10+r.IntN(16)),
+				float64(6+r.IntN(14))))
 		}
 		for i := range r.IntN(4) {
 			tight := 0.5 + 3*r.Float64()
@@ -59,7 +60,8 @@ func TestADividerIsNeverWorseThanNone(t *testing.T) {
 // bottom, and what lies high in the body. A pin to the bottom holds.
 func TestOneRoomIsNamedByWhereThingsLie(t *testing.T) {
 	t.Parallel()
-	items := []kit.Item{boxItem("tall", 60, 12, 10), boxItem("low", 26, 7, 15), boxItem("high", 16, 14, 8), boxItem("flat", 16, 14, 9)}
+	items := []kit.Item{boxItem("tall", 60, 12, 10), boxItem("low", 26, 7, 15), boxItem("high", 16, 14, 8),
+		boxItem("flat", 16, 14, 9)}
 	task := twoRooms(true, items)
 	plan := load.Make(task, load.Options{Seed: 1})
 	require.True(t, plan.Fits())

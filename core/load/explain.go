@@ -60,7 +60,8 @@ func (a *assignment) whyZone(c *choice) (Reason, bool) {
 			next = i
 			break
 		}
-		if i != c.zone && !math.IsInf(c.price[i], 1) && a.zones[i].Kind != a.zones[c.zone].Kind && (next == out || c.price[i] < c.price[next]) {
+		if i != c.zone && !math.IsInf(c.price[i], 1) && a.zones[i].Kind != a.zones[c.zone].Kind &&
+			(next == out || c.price[i] < c.price[next]) {
 			next = i
 		}
 	}
@@ -221,9 +222,12 @@ func whyTurn(task *Task, c *choice, p *Placement, apart int, overLiner bool) Rea
 
 // turnFacts say what the planned depth of a thing comes from, by the rule of depth.
 var turnFacts = map[string]fact.Fact{
-	"lowest": fact.Of("load.turn-lowest"), "urgent": fact.Of("load.turn-urgent"), "water-top": fact.Of("load.turn-water-top"),
+	"lowest": fact.Of("load.turn-lowest"), "urgent": fact.Of("load.turn-urgent"),
+	"water-top":   fact.Of("load.turn-water-top"),
 	"shelter-top": fact.Of("load.turn-shelter-top"), "camp": fact.Of("load.turn-camp"), "need": fact.Of("load.turn-need"),
-	"arrival": fact.Of("load.turn-arrival"), "food-day": fact.Of("load.turn-food-day"), "over-liner": fact.Of("load.turn-over-liner"), "halt": fact.Of("load.turn-halt"), "moving": fact.Of("load.turn-moving"),
+	"arrival": fact.Of("load.turn-arrival"), "food-day": fact.Of("load.turn-food-day"),
+	"over-liner": fact.Of("load.turn-over-liner"), "halt": fact.Of("load.turn-halt"),
+	"moving": fact.Of("load.turn-moving"),
 }
 
 var heavyFacts = map[string]fact.Fact{

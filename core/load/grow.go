@@ -68,7 +68,8 @@ type growing struct {
 // packing is the packing of a body that is so many layers of cells taller, in the order so far.
 func (g *growing) packing(layers int) *packing {
 	grown := g.search.task.Pack.Grown(float64(layers) * g.search.solid.CellCm)
-	larger := newPacking(g.search.assignment, grown.Solid(g.search.solid.CellCm), g.from.open, g.search.budget.part(growBudget))
+	larger := newPacking(g.search.assignment, grown.Solid(g.search.solid.CellCm), g.from.open,
+		g.search.budget.part(growBudget))
 	larger.orderLike(g.from)
 	return larger
 }

@@ -98,18 +98,24 @@ func over(above, below string) func(*testing.T, string, *load.Task, *load.Plan) 
 
 var dayPockets = []rucksack.ZoneKind{rucksack.Hip, rucksack.Side, rucksack.Front, rucksack.Shoulder}
 
-var camp = []string{"down-sleeping-bag", "air-mat", "tent-inner", "tent-fly", "tent-poles", "pegs", "gas-stove", "pot", "gas-canister", "mug", "spoon", "wash-kit", "power-bank", "spare-clothes"}
+var camp = []string{"down-sleeping-bag", "air-mat", "tent-inner", "tent-fly", "tent-poles", "pegs", "gas-stove",
+	"pot", "gas-canister", "mug", "spoon", "wash-kit", "power-bank", "spare-clothes"}
 
 func with(kinds []string, more ...string) []string {
 	return append(append([]string{}, kinds...), more...)
 }
 
 var situations = []situation{
-	{"full bottles ride at the sides", day, []string{"bottle:2", "fleece", "rain-jacket", "snacks"}, nil, lies("bottle", rucksack.Side), false},
-	{"full bottles at the sides with a whole camp", touring, with(camp, "bottle:2"), nil, lies("bottle", rucksack.Side), false},
-	{"first aid where a companion finds it", day, []string{"first-aid-kit", "fleece", "rain-jacket", "bottle"}, nil, never("first-aid-kit", rucksack.Body, rucksack.Sleeve, rucksack.Inner), false},
-	{"first aid with a whole camp", touring, with(camp, "first-aid-kit", "rain-jacket"), nil, never("first-aid-kit", rucksack.Body, rucksack.Sleeve, rucksack.Inner), false},
-	{"a stove does not fill the day's pockets", touring, with(camp, "rain-jacket", "snacks"), nil, never("gas-stove", dayPockets...), false},
+	{"full bottles ride at the sides", day, []string{"bottle:2", "fleece", "rain-jacket", "snacks"}, nil,
+		lies("bottle", rucksack.Side), false},
+	{"full bottles at the sides with a whole camp", touring, with(camp, "bottle:2"), nil, lies("bottle", rucksack.Side),
+		false},
+	{"first aid where a companion finds it", day, []string{"first-aid-kit", "fleece", "rain-jacket", "bottle"}, nil,
+		never("first-aid-kit", rucksack.Body, rucksack.Sleeve, rucksack.Inner), false},
+	{"first aid with a whole camp", touring, with(camp, "first-aid-kit", "rain-jacket"), nil,
+		never("first-aid-kit", rucksack.Body, rucksack.Sleeve, rucksack.Inner), false},
+	{"a stove does not fill the day's pockets", touring, with(camp, "rain-jacket", "snacks"), nil,
+		never("gas-stove", dayPockets...), false},
 	{"nor does a mug", touring, with(camp, "rain-jacket"), nil, never("mug", dayPockets...), false},
 	{"nor a wash kit", touring, with(camp, "rain-jacket"), nil, never("wash-kit", dayPockets...), false},
 	{"nor a power bank", touring, with(camp, "rain-jacket"), nil, never("power-bank", dayPockets...), false},
@@ -117,42 +123,72 @@ var situations = []situation{
 	{"a wallet not into open mesh", day, []string{"wallet", "bottle", "fleece"}, nil, notInMesh("wallet"), false},
 	{"a headlamp not into open mesh", touring, with(camp, "headlamp"), nil, notInMesh("headlamp"), false},
 	{"a lighter not into open mesh", touring, with(camp, "lighter"), nil, notInMesh("lighter"), false},
-	{"sleeping things lowest", touring, with(camp, "bottle", "fleece"), nil, over("tent-inner", "down-sleeping-bag"), true},
-	{"sleeping things lowest without a bottom compartment", []string{"frameless-40", "hut-38", "frameless-40"}, []string{"down-quilt", "pot", "fleece", "spare-clothes", "tarp"}, nil, over("pot", "down-quilt"), true},
-	{"the shelter lowest, as chosen", touring, with(camp, "fleece"), school("lowest", "shelter"), over("down-sleeping-bag", "tent-inner"), true},
+	{"sleeping things lowest", touring, with(camp, "bottle", "fleece"), nil, over("tent-inner", "down-sleeping-bag"),
+		true},
+	{"sleeping things lowest without a bottom compartment", []string{"frameless-40", "hut-38", "frameless-40"},
+		[]string{"down-quilt", "pot", "fleece", "spare-clothes", "tarp"}, nil, over("pot", "down-quilt"), true},
+	{"the shelter lowest, as chosen", touring, with(camp, "fleece"), school("lowest", "shelter"),
+		over("down-sleeping-bag", "tent-inner"), true},
 	{"the wet fly over the rolled liner", touring, with(camp, "fleece"), lined, overTheLiner("tent-fly"), true},
-	{"a wet tarp over the rolled liner", []string{"frameless-40", "hut-38", "upland-52"}, []string{"down-quilt", "tarp", "spare-clothes", "fleece"}, lined, overTheLiner("tarp"), true},
-	{"the shelter on top, as chosen", touring, with(camp, "fleece"), school("shelter", "top"), liftedAtMost("tent-fly", 2), true},
-	{"each day's food over the next", touring, with(camp, "food-day", "food-day", "food-day", "food-day"), days, daysInOrder, true},
+	{"a wet tarp over the rolled liner", []string{"frameless-40", "hut-38", "upland-52"},
+		[]string{"down-quilt", "tarp", "spare-clothes", "fleece"}, lined, overTheLiner("tarp"), true},
+	{"the shelter on top, as chosen", touring, with(camp, "fleece"), school("shelter", "top"),
+		liftedAtMost("tent-fly", 2), true},
+	{"each day's food over the next", touring, with(camp, "food-day", "food-day", "food-day", "food-day"), days,
+		daysInOrder, true},
 	{"gas in the pot, not with the food", touring, with(camp, "food-day", "snacks"), nil, fuelFromFood, false},
-	{"a long bottle stands out of its pocket", []string{"child-18", "child-18", "day-28"}, []string{"flask", "fleece"}, longBottle, standsOut, false},
-	{"a kitchen bag is one step", touring, with(camp, "kit-bag", "fleece"), bagOf("gas-stove", "pot", "gas-canister", "mug", "spoon"), oneStep(5), false},
-	{"a clothes bag is one step", day, []string{"kit-bag", "fleece", "spare-clothes", "socks", "bottle"}, bagOf("fleece", "spare-clothes", "socks"), oneStep(3), false},
-	{"a ditty bag is one step", touring, with(camp, "kit-bag", "matches", "water-tablets", "spare-map", "repair-kit"), bagOf("matches", "water-tablets", "spare-map", "repair-kit"), oneStep(4), false},
-	{"food and fuel in one bag are said", touring, with(camp, "kit-bag", "snacks"), bagOf("gas-canister", "snacks"), saidOf("food-from-fuel"), false},
-	{"the gas in the pot in the kitchen bag", touring, with(camp, "kit-bag", "lighter"), bagOf("gas-stove", "pot", "gas-canister", "lighter"), gasInPotInBag, false},
-	{"a thing of a bag pinned elsewhere is said", touring, with(camp, "kit-bag", "matches"), pinnedApart, saidOf("pin"), false},
-	{"rain jacket at hand", day, []string{"rain-jacket", "fleece", "bottle", "snacks"}, nil, never("rain-jacket", rucksack.Body, rucksack.Sleeve), false},
-	{"the water bag in the sleeve, as chosen", touring, with(camp, "water-bag"), school("water", "sleeve"), lies("water-bag", rucksack.Sleeve), false},
-	{"bottles at the sides, as chosen", touring, with(camp, "bottle:2"), school("water", "bottles"), lies("bottle", rucksack.Side), false},
-	{"nothing but foam outside", touring, with(camp, "foam-mat"), school("outside", "foam"), lies("foam-mat", rucksack.Straps), false},
-	{"nothing outside, as chosen", []string{"expedition-85", "expedition-85", "trainee-65"}, with(camp, "sit-mat"), school("outside", "nothing"), never("sit-mat", rucksack.Straps), false},
-	{"a shelter that is to lie deep is not in the lid", touring, with(camp, "fleece"), school("shelter", "deep"), never("tent-inner", rucksack.Lid), false},
-	{"a sleeping bag in its compression sack, as chosen", touring, with(camp, "fleece"), school("sleeping_bag", "sack"), tightLump("down-sleeping-bag"), false},
-	{"a mat under the pack, as far as the elbows", []string{"expedition-85", "upland-52", "trainee-65"}, []string{"foam-mat", "spare-clothes"}, bottomStraps, lies("foam-mat", rucksack.Straps), false},
-	{"a mat beyond the elbows", []string{"expedition-85", "upland-52", "trainee-65"}, []string{"foam-mat", "spare-clothes"}, longMat, never("spare-clothes", rucksack.Straps), false},
-	{"water on top, as chosen", touring, with(camp, "water-bag"), school("water", "top"), all(lies("water-bag", rucksack.Body), liftedAtMost("water-bag", 1)), true},
-	{"a sack that yields goes where its round does not", day, []string{"spare-clothes"}, yielding, lies("spare-clothes", rucksack.Body), false},
+	{"a long bottle stands out of its pocket", []string{"child-18", "child-18", "day-28"}, []string{"flask", "fleece"},
+		longBottle, standsOut, false},
+	{"a kitchen bag is one step", touring, with(camp, "kit-bag", "fleece"),
+		bagOf("gas-stove", "pot", "gas-canister", "mug", "spoon"), oneStep(5), false},
+	{"a clothes bag is one step", day, []string{"kit-bag", "fleece", "spare-clothes", "socks", "bottle"},
+		bagOf("fleece", "spare-clothes", "socks"), oneStep(3), false},
+	{"a ditty bag is one step", touring, with(camp, "kit-bag", "matches", "water-tablets", "spare-map", "repair-kit"),
+		bagOf("matches", "water-tablets", "spare-map", "repair-kit"), oneStep(4), false},
+	{"food and fuel in one bag are said", touring, with(camp, "kit-bag", "snacks"), bagOf("gas-canister", "snacks"),
+		saidOf("food-from-fuel"), false},
+	{"the gas in the pot in the kitchen bag", touring, with(camp, "kit-bag", "lighter"),
+		bagOf("gas-stove", "pot", "gas-canister", "lighter"), gasInPotInBag, false},
+	{"a thing of a bag pinned elsewhere is said", touring, with(camp, "kit-bag", "matches"), pinnedApart, saidOf("pin"),
+		false},
+	{"rain jacket at hand", day, []string{"rain-jacket", "fleece", "bottle", "snacks"}, nil,
+		never("rain-jacket", rucksack.Body, rucksack.Sleeve), false},
+	{"the water bag in the sleeve, as chosen", touring, with(camp, "water-bag"), school("water", "sleeve"),
+		lies("water-bag", rucksack.Sleeve), false},
+	{"bottles at the sides, as chosen", touring, with(camp, "bottle:2"), school("water", "bottles"),
+		lies("bottle", rucksack.Side), false},
+	{"nothing but foam outside", touring, with(camp, "foam-mat"), school("outside", "foam"),
+		lies("foam-mat", rucksack.Straps), false},
+	{"nothing outside, as chosen", []string{"expedition-85", "expedition-85", "trainee-65"}, with(camp, "sit-mat"),
+		school("outside", "nothing"), never("sit-mat", rucksack.Straps), false},
+	{"a shelter that is to lie deep is not in the lid", touring, with(camp, "fleece"), school("shelter", "deep"),
+		never("tent-inner", rucksack.Lid), false},
+	{"a sleeping bag in its compression sack, as chosen", touring, with(camp, "fleece"), school("sleeping_bag", "sack"),
+		tightLump("down-sleeping-bag"), false},
+	{"a mat under the pack, as far as the elbows", []string{"expedition-85", "upland-52", "trainee-65"},
+		[]string{"foam-mat", "spare-clothes"}, bottomStraps, lies("foam-mat", rucksack.Straps), false},
+	{"a mat beyond the elbows", []string{"expedition-85", "upland-52", "trainee-65"},
+		[]string{"foam-mat", "spare-clothes"}, longMat, never("spare-clothes", rucksack.Straps), false},
+	{"water on top, as chosen", touring, with(camp, "water-bag"), school("water", "top"),
+		all(lies("water-bag", rucksack.Body), liftedAtMost("water-bag", 1)), true},
+	{"a sack that yields goes where its round does not", day, []string{"spare-clothes"}, yielding,
+		lies("spare-clothes", rucksack.Body), false},
 	{"a compression sack yields less", day, []string{"spare-clothes"}, yieldingLess, leftOut("spare-clothes"), false},
 	{"heavy things low, as chosen", touring, with(camp, "food-day:3"), school("heavy", "low"), heavyBelow(0.55), true},
-	{"a stiff pocket before the body that bulges into it", day, []string{"bottle", "fleece"}, bulgingBody, pocketFirst(true), false},
+	{"a stiff pocket before the body that bulges into it", day, []string{"bottle", "fleece"}, bulgingBody,
+		pocketFirst(true), false},
 	{"a pocket after the body that has room", day, []string{"bottle", "fleece"}, sharedCloth, pocketFirst(false), false},
 	{"a whistle is worn", day, []string{"whistle", "fleece", "bottle"}, packedAll, finds("safe.whistle"), false},
-	{"nothing about the night on a day out", day, []string{"fleece", "bottle", "rain-jacket"}, nil, findsNot("safe.night", "safe.below-limit", "safe.below-comfort", "safe.thin-mats"), false},
-	{"nothing about animals without food", day, []string{"fleece", "bottle", "rain-jacket"}, bears, findsNot("safe.animals"), false},
-	{"something about animals with food", day, []string{"fleece", "bottle", "snacks"}, bears, finds("safe.animals"), false},
-	{"a stove wants gas", touring, []string{"gas-stove", "pot", "lighter", "down-sleeping-bag"}, nil, finds("safe.needs"), false},
-	{"the gas of somebody else in the party will do", touring, []string{"gas-stove", "pot", "lighter", "down-sleeping-bag"}, othersGas, findsNot("safe.needs"), false},
+	{"nothing about the night on a day out", day, []string{"fleece", "bottle", "rain-jacket"}, nil,
+		findsNot("safe.night", "safe.below-limit", "safe.below-comfort", "safe.thin-mats"), false},
+	{"nothing about animals without food", day, []string{"fleece", "bottle", "rain-jacket"}, bears,
+		findsNot("safe.animals"), false},
+	{"something about animals with food", day, []string{"fleece", "bottle", "snacks"}, bears, finds("safe.animals"),
+		false},
+	{"a stove wants gas", touring, []string{"gas-stove", "pot", "lighter", "down-sleeping-bag"}, nil,
+		finds("safe.needs"), false},
+	{"the gas of somebody else in the party will do", touring,
+		[]string{"gas-stove", "pot", "lighter", "down-sleeping-bag"}, othersGas, findsNot("safe.needs"), false},
 	{"the only light has no second", touring, with(camp, "headlamp"), nil, finds("safe.only-one"), false},
 }
 
@@ -187,8 +223,10 @@ func tightLump(kind string) func(*testing.T, string, *load.Task, *load.Plan) {
 // bottomStraps gives a pack straps below that are shorter than the mat, and nothing else outside.
 func bottomStraps(task *load.Task) {
 	task.Method.Mat = "bottom"
-	task.Pack.Zones = slices.DeleteFunc(slices.Clone(task.Pack.Zones), func(z rucksack.Zone) bool { return z.Kind == rucksack.Straps })
-	task.Pack.Zones = append(task.Pack.Zones, rucksack.Zone{ID: "under", Name: "Bottom straps", Kind: rucksack.Straps, Face: "bottom", SizeCm: [3]float64{40, 18, 18}, VolumeL: 13, MaxMassG: 1200})
+	task.Pack.Zones = slices.DeleteFunc(slices.Clone(task.Pack.Zones),
+		func(z rucksack.Zone) bool { return z.Kind == rucksack.Straps })
+	task.Pack.Zones = append(task.Pack.Zones, rucksack.Zone{ID: "under", Name: "Bottom straps", Kind: rucksack.Straps,
+		Face: "bottom", SizeCm: [3]float64{40, 18, 18}, VolumeL: 13, MaxMassG: 1200})
 }
 
 // longMat is the same with a mat wider than a walker's elbows: nothing holds it across.
@@ -273,7 +311,8 @@ func bears(task *load.Task) {
 }
 
 func othersGas(task *load.Task) {
-	task.Others = []kit.Item{{ID: "gas", Name: "Gas", Kind: "gas-canister", Count: 1, Carry: kit.Pack, Consumable: "fuel", Functions: []string{"cooking"}, Traits: []kit.Trait{kit.Hard, kit.Fuel}}}
+	task.Others = []kit.Item{{ID: "gas", Name: "Gas", Kind: "gas-canister", Count: 1, Carry: kit.Pack,
+		Consumable: "fuel", Functions: []string{"cooking"}, Traits: []kit.Trait{kit.Hard, kit.Fuel}}}
 }
 
 func finds(code string) func(*testing.T, string, *load.Task, *load.Plan) {
@@ -496,7 +535,8 @@ func TestWhatNoPlanDoes(t *testing.T) {
 			}
 			for k := range plan.Placed {
 				q := &plan.Placed[k]
-				together := p.Inside != "" && p.Inside == q.Inside || !p.Zone.Solid() && p.Zone == q.Zone && p.Zone.Kind != rucksack.Straps
+				together := p.Inside != "" && p.Inside == q.Inside || !p.Zone.Solid() && p.Zone == q.Zone &&
+					p.Zone.Kind != rucksack.Straps
 				if together && p.Piece.Has(kit.Fuel) && q.Piece.Has(kit.Food) {
 					assert.NotEmpty(t, plan.Broken, "%s: with %s, and not said", at, q.Piece.ID)
 				}

@@ -36,8 +36,10 @@ func TestABagIsWhatIsInIt(t *testing.T) {
 	t.Parallel()
 	task := &Task{Items: []kit.Item{
 		{ID: "bag", Kind: kit.KitBag, Count: 1, Carry: kit.Pack},
-		{ID: "map", NestIn: "bag", Count: 1, Carry: kit.Pack, Use: kit.Use{When: kit.Moving, PerDay: 5}, Shape: kit.Shape{Kind: kit.Soft, LooseL: 1, TightL: 1}},
-		{ID: "tin", NestIn: "bag", Count: 1, Carry: kit.Pack, Use: kit.Use{When: kit.Camp, PerDay: 9}, Water: kit.Water{Leaks: true}, Shape: kit.Shape{Kind: kit.Soft, LooseL: 1, TightL: 1}},
+		{ID: "map", NestIn: "bag", Count: 1, Carry: kit.Pack, Use: kit.Use{When: kit.Moving, PerDay: 5},
+			Shape: kit.Shape{Kind: kit.Soft, LooseL: 1, TightL: 1}},
+		{ID: "tin", NestIn: "bag", Count: 1, Carry: kit.Pack, Use: kit.Use{When: kit.Camp, PerDay: 9},
+			Water: kit.Water{Leaks: true}, Shape: kit.Shape{Kind: kit.Soft, LooseL: 1, TightL: 1}},
 		{ID: "pen", NestIn: "bag", Count: 1, Carry: kit.Left, Shape: kit.Shape{Kind: kit.Soft, LooseL: 9, TightL: 9}},
 	}}
 	bag := task.filled().Items[0]

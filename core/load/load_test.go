@@ -55,8 +55,10 @@ func drawKit(t *rapid.T, most int) []kit.Item {
 	items := make([]kit.Item, n)
 	for i := range items {
 		k := rapid.SampledFrom(kit.Kinds).Draw(t, "kind")
-		items[i] = kit.Item{ID: fmt.Sprintf("%s-%d", k.ID, i), Name: k.Name, Kind: k.ID, Group: k.Group, Count: rapid.IntRange(1, 2).Draw(t, "count"),
-			MassG: k.MassG, Shape: k.Shape, Carry: kit.Pack, Use: k.Use, Water: k.Water, Traits: k.Traits, Functions: k.Functions}
+		items[i] = kit.Item{ID: fmt.Sprintf("%s-%d", k.ID, i), Name: k.Name, Kind: k.ID, Group: k.Group,
+			Count: rapid.IntRange(1, 2).Draw(t, "count"),
+			MassG: k.MassG, Shape: k.Shape, Carry: kit.Pack, Use: k.Use, Water: k.Water, Traits: k.Traits,
+			Functions: k.Functions}
 	}
 	return items
 }
@@ -77,7 +79,8 @@ func describe(plan *load.Plan) []string {
 func sticksOut(p *load.Placement) bool {
 	sides := p.Zone.Sides()
 	sides[0] = 55
-	return p.Zone.Kind == rucksack.Straps && (p.Zone.Face == "top" || p.Zone.Face == "bottom") && p.Piece.Shape.Within(sides)
+	return p.Zone.Kind == rucksack.Straps && (p.Zone.Face == "top" || p.Zone.Face == "bottom") &&
+		p.Piece.Shape.Within(sides)
 }
 
 func TestEveryPieceOnceAndNoZoneOverfull(t *testing.T) {
@@ -94,7 +97,8 @@ func TestEveryPieceOnceAndNoZoneOverfull(t *testing.T) {
 			if p.Inside == "" {
 				tight[p.Zone.ID] += p.Piece.Shape.Litres(1)
 				if p.Piece.Shape.Kind != kit.Soft {
-					assert.True(t, p.Piece.Shape.Within(p.Zone.Sides()) || bulges(&p) || sticksOut(&p) || plan.Open && p.Zone.Solid(), "%s in %s", p.Piece.ID, p.Zone.ID)
+					assert.True(t, p.Piece.Shape.Within(p.Zone.Sides()) || bulges(&p) || sticksOut(&p) || plan.Open &&
+						p.Zone.Solid(), "%s in %s", p.Piece.ID, p.Zone.ID)
 				}
 			}
 			assert.NotEmpty(t, p.Reasons, p.Piece.ID)
@@ -128,7 +132,8 @@ func bulges(p *load.Placement) bool {
 		return p.Zone.Kind == rucksack.Side && p.OutCm <= s.Dimensions()[0]/3+1e-9
 	}
 	slices.Sort(size[:])
-	return s.Round() && s.LengthCm <= size[2] && math.Pi*s.DiameterCm <= 2*(size[1]+size[2]) && s.DiameterCm <= 1.25*size[1]
+	return s.Round() && s.LengthCm <= size[2] && math.Pi*s.DiameterCm <= 2*(size[1]+size[2]) &&
+		s.DiameterCm <= 1.25*size[1]
 }
 
 func TestShufflingTheListChangesNothing(t *testing.T) {
@@ -138,7 +143,8 @@ func TestShufflingTheListChangesNothing(t *testing.T) {
 	for seed := range uint64(6) {
 		task := *base
 		task.Items = slices.Clone(base.Items)
-		rand.New(rand.NewPCG(seed, 1)).Shuffle(len(task.Items), func(i, j int) { task.Items[i], task.Items[j] = task.Items[j], task.Items[i] })
+		rand.New(rand.NewPCG(seed, 1)).Shuffle(len(task.Items),
+			func(i, j int) { task.Items[i], task.Items[j] = task.Items[j], task.Items[i] })
 		assert.Equal(t, want, describe(load.Make(&task, load.Options{Seed: 1, Quick: true})))
 	}
 }
@@ -191,7 +197,8 @@ func TestTradeRulesOnTheLoneWalker(t *testing.T) {
 	assert.ElementsMatch(t, []string{"left", "right"}, sides, "sides balance: two bottles, one each side")
 	for _, p := range plan.Placed {
 		if p.Zone.Weather == rucksack.Open {
-			assert.NotContains(t, []string{"sleeping-bag", "sleep-clothes", "warm-jacket", "inner"}, p.Piece.ID, "what must stay dry is not in open mesh")
+			assert.NotContains(t, []string{"sleeping-bag", "sleep-clothes", "warm-jacket", "inner"}, p.Piece.ID,
+				"what must stay dry is not in open mesh")
 		}
 	}
 }
@@ -224,7 +231,8 @@ var thoroughPlans sync.Map // by text, a func() *planned
 func TestPins(t *testing.T) {
 	t.Parallel()
 	task := walker(t)
-	task.Pins = []load.Pin{{Item: "shell", Zone: "lid"}, {Item: "inner", Zone: "body", Place: 1}, {Item: "sleep-clothes", Zone: "front"}}
+	task.Pins = []load.Pin{{Item: "shell", Zone: "lid"}, {Item: "inner", Zone: "body", Place: 1},
+		{Item: "sleep-clothes", Zone: "front"}}
 	plan := load.Make(task, load.Options{Seed: 1, Quick: true})
 	assert.Equal(t, "lid", placed(t, plan, "shell").Zone.ID)
 	assert.True(t, placed(t, plan, "shell").Pinned)
@@ -248,7 +256,8 @@ func TestPinThatCannotBeKeptLeavesTheThingOut(t *testing.T) {
 func TestTooLongForAnyPose(t *testing.T) {
 	t.Parallel()
 	task := walker(t)
-	task.Items = append(task.Items, kit.Item{ID: "ski", Name: "Ski", Count: 1, Carry: kit.Pack, MassG: 1500, Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{170, 10, 2}}})
+	task.Items = append(task.Items, kit.Item{ID: "ski", Name: "Ski", Count: 1, Carry: kit.Pack, MassG: 1500,
+		Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{170, 10, 2}}})
 	plan := load.Make(task, load.Options{Seed: 1, Quick: true})
 	require.Len(t, plan.LeftOut, 1)
 	assert.Contains(t, fmt.Sprint(plan.LeftOut[0].Why), "170")
@@ -269,7 +278,8 @@ func TestOverfullSaysHowMuch(t *testing.T) {
 	body.SizeCm[2] *= more
 	body.CollarCm *= more
 	body.VolumeL *= more
-	assert.True(t, load.Make(&grown, load.Options{Seed: 1}).Fits(), "a body larger by over_l, and a litre for the search, takes it")
+	assert.True(t, load.Make(&grown, load.Options{Seed: 1}).Fits(),
+		"a body larger by over_l, and a litre for the search, takes it")
 }
 
 // Kits of 30 to 240 things in packs that grow with them, for docs/speed.md.

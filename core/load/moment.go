@@ -218,7 +218,10 @@ func (p *packing) orderFrom(from Arrangement) {
 			at[i] = turn
 		}
 	}
-	slices.SortStableFunc(known, func(i, j int) int { return cmp.Or(int(p.things[i].Region)-int(p.things[j].Region), at[i]-at[j]) })
+	slices.SortStableFunc(known, func(i, j int) int {
+		return cmp.Or(int(p.things[i].Region)-int(p.things[j].Region),
+			at[i]-at[j])
+	})
 	for k, i := range p.order {
 		if _, is := at[i]; is {
 			p.order[k], known = known[0], known[1:]

@@ -51,7 +51,8 @@ func TestPlanFromAPlan(t *testing.T) {
 	_, before := thorough(t, demo.LoneWalker)
 	now := before.Arrangement()
 	task.Method.Water, task.Method.Lowest, task.Method.Shelter = "bottles", "shelter", "top"
-	task.Items = append(task.Items, kit.Item{ID: "new", Name: "Tin", Count: 1, MassG: 200, Carry: kit.Pack, Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{8, 6, 4}}})
+	task.Items = append(task.Items, kit.Item{ID: "new", Name: "Tin", Count: 1, MassG: 200, Carry: kit.Pack,
+		Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{8, 6, 4}}})
 	var moved [2]int
 	for k, price := range []float64{0, 400} {
 		plan := load.Make(task, load.Options{Seed: 1, From: now, Moving: price})
@@ -66,8 +67,10 @@ func TestPlanFromAPlan(t *testing.T) {
 func TestAtAMoment(t *testing.T) {
 	t.Parallel()
 	task := walker(t)
-	later := task.At(load.Moment{Left: map[string]load.Rest{"food-1": {}, "sleep-clothes": {Pieces: 1, Share: 0.5, MassG: 300}},
-		More: []kit.Item{{ID: "rubbish", Count: 1, MassG: 90, Carry: kit.Pack, Shape: kit.Shape{Kind: kit.Soft, LooseL: 0.5, TightL: 0.3, GapCm: 1}}}})
+	later := task.At(load.Moment{Left: map[string]load.Rest{"food-1": {},
+		"sleep-clothes": {Pieces: 1, Share: 0.5, MassG: 300}},
+		More: []kit.Item{{ID: "rubbish", Count: 1, MassG: 90, Carry: kit.Pack,
+			Shape: kit.Shape{Kind: kit.Soft, LooseL: 0.5, TightL: 0.3, GapCm: 1}}}})
 	find := func(task *load.Task, id string) *kit.Item {
 		if i := slices.IndexFunc(task.Items, func(it kit.Item) bool { return it.ID == id }); i >= 0 {
 			return &task.Items[i]
@@ -84,12 +87,15 @@ func TestAtAMoment(t *testing.T) {
 }
 
 func ExampleTask_For() {
-	box := rucksack.Zone{ID: "body", Name: "Body", Kind: rucksack.Body, Form: "box", SizeCm: [3]float64{28, 20, 40}, VolumeL: 22.4, Weather: rucksack.Covered, Reach: rucksack.Opened}
-	adult := &load.Task{Items: []kit.Item{{ID: "tin", Name: "Tin", Count: 1, MassG: 500, Carry: kit.Pack, Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{20, 18, 15}}}}}
+	box := rucksack.Zone{ID: "body", Name: "Body", Kind: rucksack.Body, Form: "box", SizeCm: [3]float64{28, 20, 40},
+		VolumeL: 22.4, Weather: rucksack.Covered, Reach: rucksack.Opened}
+	adult := &load.Task{Items: []kit.Item{{ID: "tin", Name: "Tin", Count: 1, MassG: 500, Carry: kit.Pack,
+		Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{20, 18, 15}}}}}
 	adult.Pack.Zones = []rucksack.Zone{box}
 	small := box
 	small.SizeCm, small.VolumeL = [3]float64{18, 12, 30}, 6.5
-	child := load.Bearer{Name: "the child", Pack: rucksack.Pack{Zones: []rucksack.Zone{small}}, Body: trail.Carrier{MassKg: 30}}
+	child := load.Bearer{Name: "the child", Pack: rucksack.Pack{Zones: []rucksack.Zone{small}},
+		Body: trail.Carrier{MassKg: 30}}
 	fmt.Println(load.Make(adult, load.Options{}).Fits(), load.Make(adult.For(child), load.Options{}).Fits())
 	// Output: true false
 }

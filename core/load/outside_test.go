@@ -34,7 +34,8 @@ func TestSolversAgree(t *testing.T) {
 		folder := t.TempDir()
 		wait.Go(func() {
 			for seed := range tasks {
-				b, err := bundle.Read(fmt.Appendf(nil, `{"format":"tornister","version":1,"pack":%s,"items":[]}`, packs[seed%len(packs)].JSON))
+				b, err := bundle.Read(fmt.Appendf(nil, `{"format":"tornister","version":1,"pack":%s,"items":[]}`,
+					packs[seed%len(packs)].JSON))
 				if !assert.NoError(t, err) {
 					continue
 				}
@@ -94,8 +95,10 @@ func TestDemoKitsAreProved(t *testing.T) {
 
 // boxTask is a plain box of a pack and things for it.
 func boxTask(wide, deep, high float64, items []kit.Item) *load.Task {
-	pack := rucksack.Pack{Zones: []rucksack.Zone{{ID: "body", Name: "Body", Kind: rucksack.Body, Form: "box", SizeCm: [3]float64{wide, deep, high},
-		VolumeL: wide * deep * high / 1000, Weather: rucksack.Covered, Reach: rucksack.Opened, AtCm: [3]float64{0, deep / 2, high / 2}}}}
+	pack := rucksack.Pack{Zones: []rucksack.Zone{{ID: "body", Name: "Body", Kind: rucksack.Body, Form: "box",
+		SizeCm:  [3]float64{wide, deep, high},
+		VolumeL: wide * deep * high / 1000, Weather: rucksack.Covered, Reach: rucksack.Opened,
+		AtCm: [3]float64{0, deep / 2, high / 2}}}}
 	task := &load.Task{Pack: pack, Items: items}
 	task.Method.Heavy = "close"
 	task.Trip.Carrier.MassKg = 70
@@ -103,7 +106,8 @@ func boxTask(wide, deep, high float64, items []kit.Item) *load.Task {
 }
 
 func boxItem(id string, l, w, h float64) kit.Item {
-	return kit.Item{ID: id, Name: id, Count: 1, MassG: 300, Carry: kit.Pack, Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{l, w, h}}}
+	return kit.Item{ID: id, Name: id, Count: 1, MassG: 300, Carry: kit.Pack,
+		Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{l, w, h}}}
 }
 
 // Boxes cut from a solid by saw cuts fit that solid by construction (geometry). In a body eight hundredths taller at
@@ -124,7 +128,8 @@ func TestSawCutSolids(t *testing.T) {
 			packed++
 		}
 		if seed < 4 {
-			low := load.Make(boxTask(float64(size[0]), float64(size[1]), float64(size[2]-3), items), load.Options{Seed: 1, Quick: true})
+			low := load.Make(boxTask(float64(size[0]), float64(size[1]), float64(size[2]-3), items),
+				load.Options{Seed: 1, Quick: true})
 			assert.False(t, low.Fits(), "solid %d in a body lower than itself", seed)
 		}
 	}
@@ -199,7 +204,8 @@ func TestHalfFullAlwaysFits(t *testing.T) {
 		r := rand.New(rand.NewPCG(seed, 9))
 		var items []kit.Item
 		for sum := 0.0; ; {
-			it := boxItem(fmt.Sprintf("thing-%02d", len(items)), float64(4+r.IntN(12)), float64(3+r.IntN(8)), float64(2+r.IntN(6)))
+			it := boxItem(fmt.Sprintf("thing-%02d", len(items)), float64(4+r.IntN(12)), float64(3+r.IntN(8)),
+				float64(2+r.IntN(6)))
 			if r.IntN(2) == 0 {
 				loose := 0.3 + 2.5*r.Float64()
 				it.Shape = kit.Shape{Kind: kit.Soft, LooseL: loose, TightL: 0.6 * loose, GapCm: 2}

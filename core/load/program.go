@@ -32,8 +32,10 @@ type pair struct {
 }
 
 var pairs = [...]pair{
-	{"food", "fuel", "meet", func(c *choice) (bool, bool) { return c.food > 0, c.fuel > 0 }, func(f *fill) (int, int) { return f.food, f.fuel }},
-	{"wet", "dry", "soak", func(c *choice) (bool, bool) { return c.wet > 0, c.spoilt > 0 }, func(f *fill) (int, int) { return f.wet, f.spoilt }},
+	{"food", "fuel", "meet", func(c *choice) (bool, bool) { return c.food > 0, c.fuel > 0 },
+		func(f *fill) (int, int) { return f.food, f.fuel }},
+	{"wet", "dry", "soak", func(c *choice) (bool, bool) { return c.wet > 0, c.spoilt > 0 },
+		func(f *fill) (int, int) { return f.wet, f.spoilt }},
 }
 
 // meeting is the columns of a pair in a pocket: whether the first is there, the second, and both.
@@ -184,11 +186,13 @@ func (p *program) apart(pair *pair, zone int, of [2][]int) {
 	for side, name := range [2]string{pair.first, pair.second} {
 		m.is[side] = p.Add(mip.Column{Name: fmt.Sprintf("%s_%d", name, zone), High: mip.Inf})
 		for _, i := range of[side] {
-			p.AtMost(fmt.Sprintf("%s_%d_%d", name, i, zone), 0, mip.Term{Column: p.in[i][zone], Factor: 1}, mip.Term{Column: m.is[side], Factor: -1})
+			p.AtMost(fmt.Sprintf("%s_%d_%d", name, i, zone), 0, mip.Term{Column: p.in[i][zone], Factor: 1},
+				mip.Term{Column: m.is[side], Factor: -1})
 		}
 	}
 	m.both = p.Add(mip.Column{Name: fmt.Sprintf("%s_%d", pair.both, zone), Cost: breach, High: mip.Inf})
-	p.AtMost(fmt.Sprintf("%ss_%d", pair.both, zone), 1, mip.Term{Column: m.is[0], Factor: 1}, mip.Term{Column: m.is[1], Factor: 1}, mip.Term{Column: m.both, Factor: -1})
+	p.AtMost(fmt.Sprintf("%ss_%d", pair.both, zone), 1, mip.Term{Column: m.is[0], Factor: 1},
+		mip.Term{Column: m.is[1], Factor: 1}, mip.Term{Column: m.both, Factor: -1})
 	p.meetings = append(p.meetings, m)
 }
 

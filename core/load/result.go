@@ -23,7 +23,9 @@ func (s *search) plan(p *packing) *Plan {
 	for _, c := range a.loadingOrder(p) {
 		z := &a.zones[c.zone]
 		pinned := c.pin != nil && (c.pin.Zone != "" || c.pin.Place > 0 || c.pin.Lane != Full)
-		plan.Placed = append(plan.Placed, Placement{Piece: c.Piece, Zone: z, Pinned: pinned, VolumeL: c.Shape.Litres(plan.Zones[c.zone].Squeeze), OutCm: c.lies[c.zone].outCm})
+		plan.Placed = append(plan.Placed,
+			Placement{Piece: c.Piece, Zone: z, Pinned: pinned, VolumeL: c.Shape.Litres(plan.Zones[c.zone].Squeeze),
+				OutCm: c.lies[c.zone].outCm})
 		for k, q := range c.inside {
 			plan.Placed = append(plan.Placed, Placement{Piece: q, Zone: z, Inside: c.insideOf[k]})
 		}
@@ -90,7 +92,8 @@ func (a *assignment) leftOut(plan *Plan) {
 func (p *Plan) leave(c *choice, why, least fact.Fact) {
 	p.LeftOut = append(p.LeftOut, LeftOut{c.Piece, why, least, c.stuck})
 	for _, q := range c.inside {
-		p.LeftOut = append(p.LeftOut, LeftOut{q, fact.Of("load.goes-with", c.Name), fact.Of("load.carry-outside", fact.Small(c.Name)), false})
+		p.LeftOut = append(p.LeftOut,
+			LeftOut{q, fact.Of("load.goes-with", c.Name), fact.Of("load.carry-outside", fact.Small(c.Name)), false})
 	}
 }
 
@@ -141,10 +144,12 @@ func (a *assignment) broken() []Broken {
 			}
 		}
 		if c.IsBag() && c.food > 0 && c.fuel > 0 {
-			list = append(list, Broken{string(RuleFuel), append([]string{c.ID}, kit.IDs(c.inside)...), fact.Of("load.food-with-fuel-in-bag", fact.Small(c.Name))})
+			list = append(list, Broken{string(RuleFuel), append([]string{c.ID}, kit.IDs(c.inside)...),
+				fact.Of("load.food-with-fuel-in-bag", fact.Small(c.Name))})
 		}
 		if c.NestIn != "" {
-			list = append(list, Broken{RuleNest, []string{c.ID, c.NestIn}, fact.Of("load.not-nested", c.Name, fact.Small(a.task.nameOf(c.NestIn)))})
+			list = append(list, Broken{RuleNest, []string{c.ID, c.NestIn},
+				fact.Of("load.not-nested", c.Name, fact.Small(a.task.nameOf(c.NestIn)))})
 		}
 	}
 	for i := range a.zones {
@@ -172,7 +177,8 @@ func (p *Plan) pinsNotKept(task *Task) []Broken {
 		pl := &p.Placed[i]
 		if pl.Inside != "" {
 			if pin := task.PinFor(pl.Piece); pin != nil && pin.Zone != "" && pin.Zone != pl.Zone.ID {
-				why := fact.Of("load.pinned-apart", pl.Piece.Name, fact.Small(task.Pack.Zone(pin.Zone).Name), fact.Small(task.nameOf(pl.Inside)))
+				why := fact.Of("load.pinned-apart", pl.Piece.Name, fact.Small(task.Pack.Zone(pin.Zone).Name),
+					fact.Small(task.nameOf(pl.Inside)))
 				list = append(list, Broken{string(RulePin), []string{pl.Piece.ID, pl.Inside}, why})
 			}
 			continue
@@ -182,9 +188,11 @@ func (p *Plan) pinsNotKept(task *Task) []Broken {
 		switch {
 		case pin == nil:
 		case pin.Lane != Full && pl.Box != nil && pl.Lane != pin.Lane:
-			list = append(list, Broken{string(RulePin), []string{pl.Piece.ID}, fact.Of("load.lane-not-kept", pl.Piece.Name, laneFact(pin.Lane))})
+			list = append(list, Broken{string(RulePin), []string{pl.Piece.ID},
+				fact.Of("load.lane-not-kept", pl.Piece.Name, laneFact(pin.Lane))})
 		case pin.Place > 0 && !between(inZone[pl.Zone.ID], min(pin.Place, p.countIn(pl.Zone)), pin.Place+pl.Piece.Count-1):
-			list = append(list, Broken{string(RulePin), []string{pl.Piece.ID}, fact.Of("load.turn-not-kept", pl.Piece.Name, pin.Place, inZone[pl.Zone.ID])})
+			list = append(list, Broken{string(RulePin), []string{pl.Piece.ID},
+				fact.Of("load.turn-not-kept", pl.Piece.Name, pin.Place, inZone[pl.Zone.ID])})
 		}
 	}
 	return list

@@ -86,7 +86,8 @@ func lieElsewhere(places []*Placement, would fact.Fact) (items []string, why, ke
 	if slices.ContainsFunc(places, func(p *Placement) bool { return p.Pinned }) {
 		would = fact.Of("load.school-unpin")
 	}
-	return idsOf(places), fact.Of("load.school-lies", fact.Numbered{Name: places[0].Piece.Name, Number: places[0].Piece.Number}, fact.Small(places[0].Zone.Name)), would
+	return idsOf(places), fact.Of("load.school-lies",
+		fact.Numbered{Name: places[0].Piece.Name, Number: places[0].Piece.Number}, fact.Small(places[0].Zone.Name)), would
 }
 
 // nothing says that there is nothing on the list that the answer is about.
@@ -118,7 +119,8 @@ func (s *schooled) heavy() (items []string, why, would fact.Fact) {
 		return nil, fact.Fact{}, fact.Fact{}
 	}
 	first := slices.MaxFunc(off, func(a, b *Placement) int { return compareDescending(b.Piece.MassG, a.Piece.MassG) })
-	return idsOf(off), fact.Of("load.school-height", first.Piece.Name, fact.Cm(first.MiddleCm[2]), fact.Cm(low*shoulder), fact.Cm(high*shoulder)), fact.Fact{}
+	return idsOf(off), fact.Of("load.school-height", first.Piece.Name, fact.Cm(first.MiddleCm[2]), fact.Cm(low*shoulder),
+		fact.Cm(high*shoulder)), fact.Fact{}
 }
 
 func (s *schooled) water() (items []string, why, would fact.Fact) {
@@ -137,7 +139,10 @@ func (s *schooled) water() (items []string, why, would fact.Fact) {
 		if s.pack.Of(rucksack.Sleeve) == nil {
 			would = fact.Of("load.school-pack", fact.Of("load.school-in-sleeve"))
 		}
-		return lieElsewhere(s.placed(func(p *Placement) bool { return flat(p.Piece.Item) && p.Zone.Kind != rucksack.Sleeve }), would)
+		return lieElsewhere(s.placed(func(p *Placement) bool {
+			return flat(p.Piece.Item) &&
+				p.Zone.Kind != rucksack.Sleeve
+		}), would)
 	case "bottles":
 		would = fact.Of("load.school-room", fact.Of("load.school-at-sides"))
 		if s.pack.Of(rucksack.Side) == nil {
@@ -185,7 +190,10 @@ func (s *schooled) lowest() (items []string, why, would fact.Fact) {
 		return lieElsewhere(inPockets, fact.Of("load.school-room", fact.Of("load.school-at-foot")))
 	}
 	for _, p := range things {
-		for _, o := range s.placed(func(o *Placement) bool { return o.Zone.Solid() && o.Inside == "" && !lowest(m, o.Piece.Item) }) {
+		for _, o := range s.placed(func(o *Placement) bool {
+			return o.Zone.Solid() && o.Inside == "" &&
+				!lowest(m, o.Piece.Item)
+		}) {
 			if p.Zone.Kind != rucksack.Bottom && o.MiddleCm[2] < p.MiddleCm[2]-lowestGivesCm && o.Box.Max[2] <= p.Box.Min[2]+1 {
 				return []string{p.Piece.ID}, fact.Of("load.school-lower", o.Piece.Name, p.Piece.Name), fact.Fact{}
 			}
@@ -250,7 +258,8 @@ func (s *schooled) mat() (items []string, why, would fact.Fact) {
 	}
 	face := matFace[s.task.Method.Mat]
 	would = fact.Of("load.school-pack", strapFacts[face])
-	if slices.ContainsFunc(s.pack.Zones, func(z rucksack.Zone) bool { return z.Kind == rucksack.Straps && z.Face == face }) {
+	if slices.ContainsFunc(s.pack.Zones,
+		func(z rucksack.Zone) bool { return z.Kind == rucksack.Straps && z.Face == face }) {
 		would = fact.Of("load.school-room", strapFacts[face])
 	}
 	return lieElsewhere(s.placed(func(p *Placement) bool {
@@ -267,7 +276,8 @@ func (s *schooled) outside() (items []string, why, would fact.Fact) {
 // matFace is the face of the straps on which each school wants the mat.
 var matFace = map[string]string{"upright": "front", "top": "top", "bottom": "bottom"}
 
-var strapFacts = map[string]fact.Fact{"front": fact.Of("load.school-straps-front"), "top": fact.Of("load.school-straps-top"),
+var strapFacts = map[string]fact.Fact{"front": fact.Of("load.school-straps-front"),
+	"top":    fact.Of("load.school-straps-top"),
 	"bottom": fact.Of("load.school-straps-bottom")}
 
 // sleepsIn reports whether one sleeps in the thing and it can be stuffed.

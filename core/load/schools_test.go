@@ -38,7 +38,8 @@ func matOn(face string) kept {
 // under reports whether at most so many things of other groups lie over one in body or bottom.
 func under(most int) func(p *load.Placement) bool {
 	return func(p *load.Placement) bool {
-		return !p.Zone.Solid() && p.Zone.OnePull() || p.Zone.Solid() && len(slices.DeleteFunc(slices.Clone(p.Over), func(o kit.Piece) bool { return o.Group == p.Piece.Group })) <= most
+		return !p.Zone.Solid() && p.Zone.OnePull() || p.Zone.Solid() &&
+			len(slices.DeleteFunc(slices.Clone(p.Over), func(o kit.Piece) bool { return o.Group == p.Piece.Group })) <= most
 	}
 }
 
@@ -46,9 +47,11 @@ func under(most int) func(p *load.Placement) bool {
 func below(kind string) kept {
 	return func(_ *load.Task, plan *load.Plan) bool {
 		return allOf(plan, kind, func(p *load.Placement) bool {
-			return p.Zone.Kind == rucksack.Bottom || p.Zone.Solid() && !slices.ContainsFunc(plan.Placed, func(o load.Placement) bool {
-				return o.Zone.Solid() && o.Box != nil && o.Piece.Group != p.Piece.Group && o.MiddleCm[2] < p.MiddleCm[2]-3 && o.Box.Max[2] <= p.Box.Min[2]+1
-			})
+			return p.Zone.Kind == rucksack.Bottom || p.Zone.Solid() &&
+				!slices.ContainsFunc(plan.Placed, func(o load.Placement) bool {
+					return o.Zone.Solid() && o.Box != nil && o.Piece.Group != p.Piece.Group && o.MiddleCm[2] < p.MiddleCm[2]-3 &&
+						o.Box.Max[2] <= p.Box.Min[2]+1
+				})
 		})
 	}
 }
@@ -81,13 +84,15 @@ var schools = []struct {
 	kept        kept // nil where no such kit can
 }{
 	{"water", "sleeve", with(camp, "water-bag"), every("water-bag", in(rucksack.Sleeve))},
-	{"water", "top", with(camp, "water-bag"), every("water-bag", func(p *load.Placement) bool { return p.Zone.Kind == rucksack.Body && p.LiftedOut <= 1 })},
+	{"water", "top", with(camp, "water-bag"),
+		every("water-bag", func(p *load.Placement) bool { return p.Zone.Kind == rucksack.Body && p.LiftedOut <= 1 })},
 	{"water", "bottles", with(camp, "bottle:2"), every("bottle", in(rucksack.Side, rucksack.Shoulder))},
 	{"lowest", "sleeping-bag", camp, below("down-sleeping-bag")},
 	{"lowest", "shelter", camp, below("tent-inner")},
 	{"lowest", "rain-suit", with(camp, "rain-trousers"), nil},
 	{"lowest", "spare-clothes", with(camp, "spare-clothes"), below("spare-clothes")},
-	{"sleeping_bag", "loose", camp, every("down-sleeping-bag", func(p *load.Placement) bool { return p.Piece.Shape.Kind == kit.Soft })},
+	{"sleeping_bag", "loose", camp,
+		every("down-sleeping-bag", func(p *load.Placement) bool { return p.Piece.Shape.Kind == kit.Soft })},
 	{"sleeping_bag", "sack", camp, every("down-sleeping-bag", func(p *load.Placement) bool {
 		sides := [3]float64{}
 		for axis := range sides {
@@ -106,7 +111,8 @@ var schools = []struct {
 	{"mat", "upright", with(camp, "foam-mat"), matOn("front")},
 	{"mat", "top", with(camp, "foam-mat"), matOn("top")},
 	{"mat", "bottom", with(camp, "foam-mat"), matOn("bottom")},
-	{"outside", "nothing", with(camp, "foam-mat"), every("foam-mat", func(p *load.Placement) bool { return p.Zone.Kind != rucksack.Straps })},
+	{"outside", "nothing", with(camp, "foam-mat"),
+		every("foam-mat", func(p *load.Placement) bool { return p.Zone.Kind != rucksack.Straps })},
 	{"outside", "foam", with(camp, "foam-mat"), every("foam-mat", in(rucksack.Straps))},
 	{"outside", "light", with(camp, "foam-mat"), every("foam-mat", in(rucksack.Straps))},
 }
@@ -131,7 +137,8 @@ func TestSchoolsAreKeptOrSaid(t *testing.T) {
 			task := packed(t, pack, kinds)
 			require.True(t, task.Method.Set(s.key, s.answer))
 			task.Method.Outside = map[bool]string{true: s.answer, false: "foam"}[s.key == "outside"]
-			plan := load.Make(task, load.Options{Seed: 1, Effort: little, Quick: slices.Contains([]string{"mat", "outside", "sleeping_bag"}, s.key)})
+			plan := load.Make(task, load.Options{Seed: 1, Effort: little,
+				Quick: slices.Contains([]string{"mat", "outside", "sleeping_bag"}, s.key)})
 			at := slices.IndexFunc(plan.NotKept(), func(n load.NotKept) bool { return n.Question == s.key })
 			switch {
 			case at >= 0:
@@ -173,7 +180,8 @@ func TestSchoolsThatCannotBeKept(t *testing.T) {
 		return load.NotKept{}
 	}
 	noSleeve := func(task *load.Task) {
-		task.Pack.Zones = slices.DeleteFunc(slices.Clone(task.Pack.Zones), func(z rucksack.Zone) bool { return z.Kind == rucksack.Sleeve })
+		task.Pack.Zones = slices.DeleteFunc(slices.Clone(task.Pack.Zones),
+			func(z rucksack.Zone) bool { return z.Kind == rucksack.Sleeve })
 	}
 	n := said("upland-52", "water", "sleeve", with(camp, "water-bag"), noSleeve)
 	assert.Equal(t, "load.school-lies", n.Why.Code)
@@ -186,8 +194,10 @@ func TestSchoolsThatCannotBeKept(t *testing.T) {
 	})
 	assert.Equal(t, "load.school-unpin", pinned.Would.Code)
 
-	narrow := boxTask(14, 14, 46, []kit.Item{{ID: "bag", Name: "Bag", Group: "sleep", Functions: []string{"warmth"}, Count: 1, MassG: 900, Carry: kit.Pack,
-		Shape: kit.Shape{Kind: kit.Soft, LooseL: 10, TightL: 7, GapCm: 3}}})
+	narrow := boxTask(14, 14, 46,
+		[]kit.Item{{ID: "bag", Name: "Bag", Group: "sleep", Functions: []string{"warmth"}, Count: 1, MassG: 900,
+			Carry: kit.Pack,
+			Shape: kit.Shape{Kind: kit.Soft, LooseL: 10, TightL: 7, GapCm: 3}}})
 	narrow.Method.SleepingBag = "sack"
 	plan := load.Make(narrow, load.Options{Seed: 1, Quick: true})
 	assert.True(t, plan.Fits(), "no school keeps something at home")

@@ -101,7 +101,8 @@ func (p *packing) settle(s *seeker) {
 
 // seeker begins from the present order.
 func (p *packing) seeker(home []int, random *source) *seeker {
-	s := &seeker{packing: *p, random: newSource(int64(random.Uint64() >> 1)), home: home, known: map[uint64]bool{}, shares: make([]share, len(p.things)), tried: make([]share, len(p.things))}
+	s := &seeker{packing: *p, random: newSource(int64(random.Uint64() >> 1)), home: home, known: map[uint64]bool{},
+		shares: make([]share, len(p.things)), tried: make([]share, len(p.things))}
 	s.trial = p.space.NewTrial(len(p.things))
 	s.things = slices.Clone(p.things)
 	s.order = slices.Clone(p.order)

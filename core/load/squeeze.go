@@ -18,7 +18,8 @@ func (p *packing) homeward() (squeeze float64) {
 	fits := slices.Clone(p.order)
 	for i, c := range p.inside { // lanes that were given up in the search come back where that does no harm
 		given := p.things[i].Wish
-		if p.things[i].Wish = wish(p.task, c); p.things[i].Wish != given && (!p.budget.spend(len(p.things)) || !p.goesIn(squeeze)) {
+		if p.things[i].Wish = wish(p.task, c); p.things[i].Wish != given &&
+			(!p.budget.spend(len(p.things)) || !p.goesIn(squeeze)) {
 			p.things[i].Wish = given
 		}
 	}

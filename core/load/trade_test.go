@@ -70,7 +70,8 @@ func TestWhatMustNotTouchDoesNot(t *testing.T) {
 				assert.False(t, p.Zone.Solid(), "%s: %s", task.Pack.Name, p.Piece.Name)
 			}
 			if p.Zone.RescueUse && !p.Piece.Has(kit.Rescue) {
-				assert.True(t, p.Piece.Use.Urgent || p.Piece.Use.When == kit.Moving, "%s: %s lies with the rescue kit", task.Pack.Name, p.Piece.Name)
+				assert.True(t, p.Piece.Use.Urgent || p.Piece.Use.When == kit.Moving, "%s: %s lies with the rescue kit",
+					task.Pack.Name, p.Piece.Name)
 			}
 		}
 	}
@@ -83,7 +84,8 @@ func TestATornBagIsSaid(t *testing.T) {
 	task := boxTask(30, 10, 40, []kit.Item{boxItem("chest", 10, 10, 40)})
 	for _, id := range []string{"left-clothes", "right-clothes"} {
 		k, _ := kit.KindOf("spare-clothes")
-		task.Items = append(task.Items, kit.Item{ID: id, Name: id, Kind: k.ID, Group: k.Group, Count: 1, MassG: 800, Carry: kit.Pack, Use: k.Use, Water: k.Water,
+		task.Items = append(task.Items, kit.Item{ID: id, Name: id, Kind: k.ID, Group: k.Group, Count: 1, MassG: 800,
+			Carry: kit.Pack, Use: k.Use, Water: k.Water,
 			Shape: kit.Shape{Kind: kit.Soft, LooseL: 4, TightL: 3.9, GapCm: 2}})
 	}
 	task.Items[0].Use.When = kit.Camp

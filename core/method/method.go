@@ -114,7 +114,8 @@ type Preset struct {
 // Presets are common practice; a packer may start from one and change it.
 var Presets = []Preset{
 	{"trainee", Method{"close", "bottles", "liner", "sleeping-bag", "loose", "deep", "soft", "upright", "foam", "meals"}},
-	{"grams", Method{"close", "sleeve", "two-questions", "sleeping-bag", "loose", "top", "soft", "upright", "foam", "energy"}},
+	{"grams", Method{"close", "sleeve", "two-questions", "sleeping-bag", "loose", "top", "soft", "upright", "foam",
+		"energy"}},
 	{"winter", Method{"close", "bottles", "double", "spare-clothes", "sack", "top", "heavy", "bottom", "light", "energy"}},
 	{"hill-leader", Method{"close", "top", "bags", "spare-clothes", "loose", "top", "heavy", "top", "nothing", "meals"}},
 	{"ski-tour", Method{"low", "top", "bags", "spare-clothes", "loose", "deep", "heavy", "top", "nothing", "energy"}},

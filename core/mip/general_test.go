@@ -139,7 +139,8 @@ func TestBudgets(t *testing.T) {
 	for seed := range uint64(60) {
 		p := zones(rand.New(rand.NewPCG(seed, 71)))
 		best := p.Solve(mip.Options{})
-		for _, o := range []mip.Options{{Nodes: 1}, {Work: 300}, {Stop: func() bool { return true }}, {Nodes: 2, Start: best.Values}} {
+		for _, o := range []mip.Options{{Nodes: 1}, {Work: 300}, {Stop: func() bool { return true }},
+			{Nodes: 2, Start: best.Values}} {
 			s := p.Solve(o)
 			assert.LessOrEqual(t, s.Bound, best.Objective+1e-6*(1+best.Objective), "seed %d %s", seed, s)
 			assert.GreaterOrEqual(t, s.Objective, best.Objective-1e-6*(1+best.Objective), "seed %d %s", seed, s)

@@ -167,7 +167,8 @@ func TestWriteLP(t *testing.T) {
 	p.AtMost("most", 9, Term{a, 1}, Term{b, -2})
 	p.AtLeast("least", 1, Term{c, 1}, Term{c, 1}, Term{d, 0})
 	p.Exactly("same", 2, Term{d, 1}, Term{e, 1})
-	p.Rows = append(p.Rows, Row{Name: "both", Low: -1, High: 5, Terms: []Term{{a, 3}}}, Row{Name: "none", Low: -Inf, High: 3}, Row{Name: "free", Low: -Inf, High: Inf, Terms: []Term{{a, 1}}})
+	p.Rows = append(p.Rows, Row{Name: "both", Low: -1, High: 5, Terms: []Term{{a, 3}}},
+		Row{Name: "none", Low: -Inf, High: 3}, Row{Name: "free", Low: -Inf, High: Inf, Terms: []Term{{a, 1}}})
 	var out strings.Builder
 	require.NoError(t, p.WriteLP(&out))
 	assert.Equal(t, `\ all there is

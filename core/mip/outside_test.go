@@ -82,7 +82,8 @@ func bags(r *rand.Rand) *mip.Program {
 		p.Exactly(fmt.Sprintf("one_%d", i), 1, one...)
 	}
 	for b := range bags {
-		p.AtMost(fmt.Sprintf("full_%d", b), 0, append(full[b], mip.Term{Column: used[b], Factor: -0.85 * float64(2+r.IntN(12))})...)
+		p.AtMost(fmt.Sprintf("full_%d", b), 0,
+			append(full[b], mip.Term{Column: used[b], Factor: -0.85 * float64(2+r.IntN(12))})...)
 	}
 	return p
 }

@@ -172,7 +172,8 @@ func (r *relaxation) ratioTest(list []candidate, slope float64) (entering int, f
 		return -1, nil
 	}
 	best := passed
-	for k := passed + 1; k < len(list) && list[k].ratio <= list[passed].ratio+dualTolerance*r.scale/max(list[k].size, 1e-3); k++ {
+	for k := passed + 1; k < len(list) && list[k].ratio <= list[passed].ratio+dualTolerance*r.scale/max(list[k].size,
+		1e-3); k++ {
 		if list[k].size > list[best].size {
 			best = k
 		}

@@ -57,8 +57,9 @@ func (p *Program) Solve(options Options) Solution {
 	s := newSolver(p, options)
 	s.offer(options.Start)
 	status := s.run()
-	out := Solution{Status: status, Values: s.best, Objective: s.cost, Bound: s.bound, Nodes: s.nodes, Pivots: s.relaxation.pivots,
-		Cuts: len(s.relaxation.rows) - len(p.Rows)}
+	out := Solution{Status: status, Values: s.best, Objective: s.cost, Bound: s.bound, Nodes: s.nodes,
+		Pivots: s.relaxation.pivots,
+		Cuts:   len(s.relaxation.rows) - len(p.Rows)}
 	switch {
 	case status == Optimal:
 		out.Bound = s.cost
@@ -411,5 +412,6 @@ func (s *solver) fixByRoot() {
 }
 
 func (s Solution) String() string {
-	return fmt.Sprintf("%s: %v, bound %v, %d nodes, %d pivots, %d cuts", s.Status, s.Objective, s.Bound, s.Nodes, s.Pivots, s.Cuts)
+	return fmt.Sprintf("%s: %v, bound %v, %d nodes, %d pivots, %d cuts", s.Status, s.Objective, s.Bound, s.Nodes,
+		s.Pivots, s.Cuts)
 }

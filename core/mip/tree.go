@@ -165,7 +165,8 @@ func (s *solver) expand(n *node) (dive, other *node, ended bool) {
 	}
 	low := &node{bound: max(bound, down), number: 2 * s.nodes, column: column, distance: max(value-floor, whole),
 		changes: append(slices.Clone(changes), change{column, math.Inf(-1), floor})}
-	high := &node{bound: max(bound, up), number: 2*s.nodes + 1, column: column, distance: max(floor+1-value, whole), up: true,
+	high := &node{bound: max(bound, up), number: 2*s.nodes + 1, column: column, distance: max(floor+1-value, whole),
+		up:      true,
 		changes: append(slices.Clone(changes), change{column, floor + 1, math.Inf(1)})}
 	if low.bound < high.bound || low.bound == high.bound && value-floor < 0.5 {
 		return s.worth(low), s.worth(high), false

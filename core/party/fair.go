@@ -76,7 +76,8 @@ func Fair(p Problem, fits Fits, o Options) (*Answer, error) {
 		var blocked *Blocked
 		if first != nil && errors.As(err, &blocked) {
 			// None is left: the first one stands as the least bad, with who is short.
-			first.Tries, first.Refused, first.Proven, first.Cut = tried.n, len(p.no), blocked.Why == NoWay, blocked.Why == Unfinished
+			first.Tries, first.Refused = tried.n, len(p.no)
+			first.Proven, first.Cut = blocked.Why == NoWay, blocked.Why == Unfinished
 			return first, nil
 		}
 		return nil, err
@@ -85,7 +86,8 @@ func Fair(p Problem, fits Fits, o Options) (*Answer, error) {
 
 // answer puts a state into words of the problem.
 func (p *Problem) answer(t *table, best *found) *Answer {
-	a := &Answer{Holder: map[string]string{}, Changes: best.state.changes, Proven: best.proven, Fewest: best.fewest, Cut: !best.proven, exact: t, score: best.score}
+	a := &Answer{Holder: map[string]string{}, Changes: best.state.changes, Proven: best.proven, Fewest: best.fewest,
+		Cut: !best.proven, exact: t, score: best.score}
 	for b := range p.Bearers {
 		who := &p.Bearers[b]
 		load := Load{Bearer: who.ID, MassG: float64(best.state.load[b]) / 10, Level: level(best.state.load[b], t.limit[b])}
@@ -171,7 +173,8 @@ func (p *Problem) least(load *Load, t *trials) (parts []int) {
 	if !t.take(load.Bearer, nil) {
 		return nil
 	}
-	for _, id := range slices.SortedFunc(slices.Values(load.Parts), func(x, y string) int { return cmp.Compare(p.part(x).MassG, p.part(y).MassG) }) {
+	for _, id := range slices.SortedFunc(slices.Values(load.Parts),
+		func(x, y string) int { return cmp.Compare(p.part(x).MassG, p.part(y).MassG) }) {
 		fewer := slices.DeleteFunc(slices.Clone(ids), func(other string) bool { return other == id })
 		if len(fewer) > 0 && !t.take(load.Bearer, fewer) {
 			ids = fewer
@@ -213,7 +216,8 @@ func (p *Problem) likes(n noGood) (list []noGood) {
 	}
 	for _, set := range sets {
 		slices.Sort(set)
-		if one := (noGood{n.bearer, set}); !p.forbids(one) && !slices.ContainsFunc(list, func(m noGood) bool { return slices.Equal(m.parts, set) }) {
+		if one := (noGood{n.bearer, set}); !p.forbids(one) &&
+			!slices.ContainsFunc(list, func(m noGood) bool { return slices.Equal(m.parts, set) }) {
 			list = append(list, one)
 		}
 	}

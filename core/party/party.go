@@ -350,7 +350,8 @@ func (p *Problem) classes(t *table) {
 			continue
 		}
 		l.same = slices.IndexFunc(t.lumps[:i], func(m lump) bool {
-			return len(m.parts) == 1 && p.Parts[m.parts[0]].Same == same && m.mass == l.mass && m.apart == l.apart && slices.Equal(m.allowed, l.allowed) && slices.Equal(m.agreed, l.agreed)
+			return len(m.parts) == 1 && p.Parts[m.parts[0]].Same == same && m.mass == l.mass && m.apart == l.apart &&
+				slices.Equal(m.allowed, l.allowed) && slices.Equal(m.agreed, l.agreed)
 		})
 	}
 }
@@ -371,7 +372,8 @@ type state struct {
 }
 
 func (t *table) empty() *state {
-	s := &state{holder: slices.Repeat([]int{-1}, len(t.lumps)), load: slices.Clone(t.own), held: make([]uint64, len(t.own))}
+	s := &state{holder: slices.Repeat([]int{-1}, len(t.lumps)), load: slices.Clone(t.own),
+		held: make([]uint64, len(t.own))}
 	return s
 }
 

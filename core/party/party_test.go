@@ -22,11 +22,13 @@ func generated(r *rand.Rand, bearers, parts int) (p party.Problem) {
 	kinds := []party.Kind{party.Adult, party.Trainee, party.Trainee, party.Child}
 	for i := range bearers {
 		limit := float64(60+r.IntN(100)) * 100
-		p.Bearers = append(p.Bearers, party.Bearer{ID: fmt.Sprintf("b%d", i), Kind: kinds[r.IntN(4)], LimitG: limit, OwnG: limit * (0.4 + 0.3*r.Float64())})
+		p.Bearers = append(p.Bearers, party.Bearer{ID: fmt.Sprintf("b%d", i), Kind: kinds[r.IntN(4)], LimitG: limit,
+			OwnG: limit * (0.4 + 0.3*r.Float64())})
 	}
 	p.Bearers[0].Kind, p.Bearers[0].Leads = party.Instructor, true
 	for i := range parts {
-		p.Parts = append(p.Parts, party.Part{ID: fmt.Sprintf("p%d", i), MassG: float64(40 + r.IntN(1200)), Fuel: r.IntN(8) == 0})
+		p.Parts = append(p.Parts, party.Part{ID: fmt.Sprintf("p%d", i), MassG: float64(40 + r.IntN(1200)),
+			Fuel: r.IntN(8) == 0})
 	}
 	for i := 1; i < parts; i += 3 {
 		if r.IntN(3) == 0 { // food by day
@@ -159,11 +161,14 @@ func TestRulesAreKept(t *testing.T) {
 func TestSharesThatDoNotFitAreForbidden(t *testing.T) {
 	t.Parallel()
 	p := party.Problem{
-		Bearers: []party.Bearer{{ID: "a", Kind: party.Adult, LimitG: 15000, OwnG: 5000}, {ID: "b", Kind: party.Adult, LimitG: 15000, OwnG: 8000}},
-		Parts:   []party.Part{{ID: "tent", MassG: 2000}, {ID: "pot", MassG: 500}, {ID: "d1", Same: "day", MassG: 800}, {ID: "d2", Same: "day", MassG: 800}},
+		Bearers: []party.Bearer{{ID: "a", Kind: party.Adult, LimitG: 15000, OwnG: 5000},
+			{ID: "b", Kind: party.Adult, LimitG: 15000, OwnG: 8000}},
+		Parts: []party.Part{{ID: "tent", MassG: 2000}, {ID: "pot", MassG: 500}, {ID: "d1", Same: "day", MassG: 800},
+			{ID: "d2", Same: "day", MassG: 800}},
 	}
 	fits := func(bearer string, parts []string) bool { // a's pack takes no tent, and one day of food
-		return bearer == "b" || !slices.Contains(parts, "tent") && !(slices.Contains(parts, "d1") && slices.Contains(parts, "d2"))
+		return bearer == "b" || !slices.Contains(parts, "tent") &&
+			!(slices.Contains(parts, "d1") && slices.Contains(parts, "d2"))
 	}
 	a, err := party.Fair(p, fits, party.Options{})
 	require.NoError(t, err)
@@ -186,14 +191,15 @@ func TestFewestChanges(t *testing.T) {
 	for _, id := range []string{"a", "b", "c"} {
 		p.Bearers = append(p.Bearers, party.Bearer{ID: id, Kind: party.Adult, LimitG: 12000, OwnG: 9000, Away: id == "c"})
 	}
-	p.Parts = []party.Part{{ID: "a1", MassG: 2000}, {ID: "b1", MassG: 1500}, {ID: "c1", MassG: 900}, {ID: "c2", MassG: 1400}}
+	p.Parts = []party.Part{{ID: "a1", MassG: 2000}, {ID: "b1", MassG: 1500}, {ID: "c1", MassG: 900},
+		{ID: "c2", MassG: 1400}}
 	a, err := party.Fair(p, nil, party.Options{})
 	require.NoError(t, err)
 	assert.Equal(t, map[string]string{"a1": "a", "b1": "b", "c1": "a", "c2": "b"}, a.Holder)
 	assert.Zero(t, a.Changes)
 	assert.Empty(t, a.Over)
 
-	p.Parts[1].MassG, p.Parts[3].MassG = 2200, 900 // 6,000 g for two rooms of 3,000 g each: b's and the other's do not go in halves
+	p.Parts[1].MassG, p.Parts[3].MassG = 2200, 900 // 6,000 g for two rooms of 3,000 g: not in halves
 	a, err = party.Fair(p, nil, party.Options{})
 	require.NoError(t, err)
 	assert.Zero(t, a.Changes)
@@ -217,13 +223,16 @@ func TestBlocked(t *testing.T) {
 	child := party.Bearer{ID: "c", Kind: party.Child, LimitG: 5000}
 	gas := party.Part{ID: "gas", MassG: 400, Fuel: true}
 	cases := map[party.Why]party.Problem{
-		party.NoBearers:   {Parts: []party.Part{gas}},
-		party.TooMany:     {Bearers: slices.Repeat([]party.Bearer{adult}, 13)},
-		party.TooManyKit:  {Bearers: []party.Bearer{adult}, Parts: make([]party.Part, 61)},
-		party.NoLimit:     {Bearers: []party.Bearer{{ID: "x", Kind: party.Adult}}},
-		party.NobodyMay:   {Bearers: []party.Bearer{child}, Parts: []party.Part{gas}},
-		party.Contradicts: {Bearers: []party.Bearer{adult}, Parts: []party.Part{gas, {ID: "stove"}}, Ties: []party.Tie{{Rule: party.Together, Parts: []string{"gas", "stove"}}, {Rule: party.Apart, Parts: []string{"stove", "gas"}}}},
-		party.NoWay:       {Bearers: []party.Bearer{adult, child}, Parts: []party.Part{gas, {ID: "more", Fuel: true}}, Ties: []party.Tie{{Rule: party.Apart, Parts: []string{"gas", "more"}}}},
+		party.NoBearers:  {Parts: []party.Part{gas}},
+		party.TooMany:    {Bearers: slices.Repeat([]party.Bearer{adult}, 13)},
+		party.TooManyKit: {Bearers: []party.Bearer{adult}, Parts: make([]party.Part, 61)},
+		party.NoLimit:    {Bearers: []party.Bearer{{ID: "x", Kind: party.Adult}}},
+		party.NobodyMay:  {Bearers: []party.Bearer{child}, Parts: []party.Part{gas}},
+		party.Contradicts: {Bearers: []party.Bearer{adult}, Parts: []party.Part{gas, {ID: "stove"}},
+			Ties: []party.Tie{{Rule: party.Together, Parts: []string{"gas", "stove"}},
+				{Rule: party.Apart, Parts: []string{"stove", "gas"}}}},
+		party.NoWay: {Bearers: []party.Bearer{adult, child}, Parts: []party.Part{gas, {ID: "more", Fuel: true}},
+			Ties: []party.Tie{{Rule: party.Apart, Parts: []string{"gas", "more"}}}},
 	}
 	for why, p := range cases {
 		_, err := party.Fair(p, nil, party.Options{})

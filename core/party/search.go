@@ -68,7 +68,8 @@ func (t *table) scoreOf(s *state) score {
 }
 
 func (t *table) anyAgreed() bool {
-	return slices.ContainsFunc(t.lumps, func(l lump) bool { return slices.ContainsFunc(l.agreed, func(b int) bool { return b >= 0 }) })
+	return slices.ContainsFunc(t.lumps,
+		func(l lump) bool { return slices.ContainsFunc(l.agreed, func(b int) bool { return b >= 0 }) })
 }
 
 func (t *table) heaviestFirst() []int {
@@ -77,7 +78,8 @@ func (t *table) heaviestFirst() []int {
 		order[i] = i
 	}
 	slices.SortStableFunc(order, func(a, b int) int {
-		return cmp.Or(cmp.Compare(t.lumps[b].mass, t.lumps[a].mass), cmp.Compare(t.classOf(a), t.classOf(b)), cmp.Compare(a, b))
+		return cmp.Or(cmp.Compare(t.lumps[b].mass, t.lumps[a].mass), cmp.Compare(t.classOf(a), t.classOf(b)),
+			cmp.Compare(a, b))
 	})
 	return order
 }
@@ -309,7 +311,8 @@ func (b *branching) twin(s *state, who, from int) bool {
 		return false
 	}
 	for other := from; other < who; other++ {
-		if s.held[other] == 0 && b.t.limit[other] == b.t.limit[who] && b.t.own[other] == b.t.own[who] && b.t.alike(other, who) {
+		if s.held[other] == 0 && b.t.limit[other] == b.t.limit[who] && b.t.own[other] == b.t.own[who] &&
+			b.t.alike(other, who) {
 			return true
 		}
 	}

@@ -79,7 +79,8 @@ func (t *table) program(stage *Stage, earlier []Stage) *mip.Program {
 	for l := range t.lumps {
 		for m := l + 1; m < len(t.lumps); m++ {
 			for b := 0; b < n && t.lumps[l].apart>>m&1 == 1; b++ {
-				out.AtMost(fmt.Sprintf("apart_%d_%d_%d", l, m, b), 1, mip.Term{Column: x[l][b], Factor: 1}, mip.Term{Column: x[m][b], Factor: 1})
+				out.AtMost(fmt.Sprintf("apart_%d_%d_%d", l, m, b), 1, mip.Term{Column: x[l][b], Factor: 1},
+					mip.Term{Column: x[m][b], Factor: 1})
 			}
 		}
 	}
@@ -127,7 +128,8 @@ func (s *Stage) sum(out *mip.Program, reached map[quantity][]int, changed []mip.
 	terms := []mip.Term{{Column: threshold, Factor: float64(s.k)}}
 	for b, column := range reached[s.kind] {
 		above := out.Add(mip.Column{Name: fmt.Sprintf("d_%s_%d_%d", s.kind, s.k, b), High: mip.Inf})
-		out.AtLeast(fmt.Sprintf("above_%s_%d_%d", s.kind, s.k, b), 0, mip.Term{Column: above, Factor: 1}, mip.Term{Column: threshold, Factor: 1}, mip.Term{Column: column, Factor: -1})
+		out.AtLeast(fmt.Sprintf("above_%s_%d_%d", s.kind, s.k, b), 0, mip.Term{Column: above, Factor: 1},
+			mip.Term{Column: threshold, Factor: 1}, mip.Term{Column: column, Factor: -1})
 		terms = append(terms, mip.Term{Column: above, Factor: 1})
 	}
 	return terms

@@ -54,12 +54,16 @@ var Drills = []Drill{
 	{ID: "lunch", LimitS: 60, Wants: func(it *kit.Item) bool {
 		return it.Consumable == "food" && (it.Use.When == kit.Halt || it.Use.When == kit.Moving)
 	}},
-	{ID: "way", LimitS: 20, Wants: func(it *kit.Item) bool { return (it.Kind == "map" || it.Kind == "compass") && it.Use.When != kit.Need }},
+	{ID: "way", LimitS: 20, Wants: func(it *kit.Item) bool {
+		return (it.Kind == "map" || it.Kind == "compass") &&
+			it.Use.When != kit.Need
+	}},
 	{ID: "dusk", LimitS: 30, Wants: func(it *kit.Item) bool { return it.Serves("light") && it.Use.When != kit.Need }},
 	{ID: "camp-in-rain", LimitS: 240, Rain: true, NoneWet: true, Wants: func(it *kit.Item) bool {
 		return it.Group == "shelter"
 	}},
-	{ID: "avalanche", LimitS: 25, Wants: func(it *kit.Item) bool { return it.Has(kit.Rescue) && it.Kind != "transceiver" }},
+	{ID: "avalanche", LimitS: 25,
+		Wants: func(it *kit.Item) bool { return it.Has(kit.Rescue) && it.Kind != "transceiver" }},
 	{ID: "night-call", LimitS: 90, Wants: func(it *kit.Item) bool {
 		return it.Kind == "trowel-kit" || it.Kind == "camp-shoes" || it.Serves("light") && it.Use.When != kit.Need
 	}},
@@ -145,7 +149,8 @@ func Run(d *Drill, lies []Lie, worn []kit.Piece) Result {
 	slices.SortStableFunc(wanted, func(a, b Lie) int {
 		return int(1000 * (Seconds(a.Zone, 0, 0) - Seconds(b.Zone, 0, 0)))
 	})
-	w := &walk{result: &r, byPiece: map[kit.Piece]*Lie{}, opened: map[string]bool{}, gone: map[kit.Piece]bool{}, bags: map[string]bool{}}
+	w := &walk{result: &r, byPiece: map[kit.Piece]*Lie{}, opened: map[string]bool{}, gone: map[kit.Piece]bool{},
+		bags: map[string]bool{}}
 	for i := range lies {
 		w.byPiece[lies[i].Piece] = &lies[i]
 	}

@@ -22,7 +22,8 @@ func piece(id string) kit.Piece {
 	if !ok {
 		panic(id)
 	}
-	return kit.Piece{Item: &kit.Item{ID: id, Name: k.Name, Kind: id, Group: k.Group, Count: 1, Use: k.Use, Water: k.Water, Shape: k.Shape, Traits: k.Traits, Functions: k.Functions, Consumable: k.Consumable}, Number: 1}
+	return kit.Piece{Item: &kit.Item{ID: id, Name: k.Name, Kind: id, Group: k.Group, Count: 1, Use: k.Use,
+		Water: k.Water, Shape: k.Shape, Traits: k.Traits, Functions: k.Functions, Consumable: k.Consumable}, Number: 1}
 }
 
 func drill(id string) *Drill {
@@ -41,7 +42,8 @@ func TestADrillByHand(t *testing.T) {
 	t.Parallel()
 	fleece, pot, jacket := piece("fleece"), piece("pot"), piece("rain-jacket")
 	body := zone(rucksack.Body)
-	lies := []Lie{{Piece: jacket, Zone: body, Over: []kit.Piece{fleece, pot}, Liner: true}, {Piece: fleece, Zone: body, Spoils: true}, {Piece: pot, Zone: body}}
+	lies := []Lie{{Piece: jacket, Zone: body, Over: []kit.Piece{fleece, pot}, Liner: true},
+		{Piece: fleece, Zone: body, Spoils: true}, {Piece: pot, Zone: body}}
 	r := Run(drill("rain"), lies, nil)
 	assert.InDelta(t, 40, r.InHandS, 1e-9)
 	assert.InDelta(t, 57, r.ShutS, 1e-9)
@@ -59,7 +61,8 @@ func TestABagComesOutAsOne(t *testing.T) {
 	t.Parallel()
 	a, b, c, jacket := piece("fleece"), piece("socks"), piece("spare-clothes"), piece("rain-jacket")
 	body := zone(rucksack.Body)
-	lies := []Lie{{Piece: jacket, Zone: body, Over: []kit.Piece{a, b, c}}, {Piece: a, Zone: body, Bag: "blue"}, {Piece: b, Zone: body, Bag: "blue"}, {Piece: c, Zone: body, Bag: "red"}}
+	lies := []Lie{{Piece: jacket, Zone: body, Over: []kit.Piece{a, b, c}}, {Piece: a, Zone: body, Bag: "blue"},
+		{Piece: b, Zone: body, Bag: "blue"}, {Piece: c, Zone: body, Bag: "red"}}
 	assert.InDelta(t, 27+2*4, Run(drill("rain"), lies, nil).InHandS, 1e-9)
 }
 

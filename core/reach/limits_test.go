@@ -12,20 +12,25 @@ import (
 // The usual drills, their limits in seconds and what they ask for, as docs/model.md and the pages say them.
 func TestDrillsAreThese(t *testing.T) {
 	t.Parallel()
-	limits := map[string]float64{"rain": 60, "hurt": 30, "cold-halt": 60, "refill": 120, "lunch": 60, "way": 20, "dusk": 30, "camp-in-rain": 240, "avalanche": 25, "night-call": 90, "child": 60}
+	limits := map[string]float64{"rain": 60, "hurt": 30, "cold-halt": 60, "refill": 120, "lunch": 60, "way": 20,
+		"dusk": 30, "camp-in-rain": 240, "avalanche": 25, "night-call": 90, "child": 60}
 	asks := map[string][]string{
-		"rain": {"rain-jacket", "rain-trousers"}, "hurt": {"first-aid-kit"}, "cold-halt": {"insulated-jacket"}, "refill": {"water-bag", "bottle", "water-filter"},
-		"way": {"map", "compass"}, "dusk": {"headlamp"}, "camp-in-rain": {"tent-fly", "tent-inner", "pegs"}, "night-call": {"headlamp", "trowel-kit", "camp-shoes"},
+		"rain": {"rain-jacket", "rain-trousers"}, "hurt": {"first-aid-kit"}, "cold-halt": {"insulated-jacket"},
+		"refill": {"water-bag", "bottle", "water-filter"},
+		"way":    {"map", "compass"}, "dusk": {"headlamp"}, "camp-in-rain": {"tent-fly", "tent-inner", "pegs"},
+		"night-call": {"headlamp", "trowel-kit", "camp-shoes"},
 	}
 	not := map[string][]string{
-		"rain": {"tent-fly", "headlamp"}, "hurt": {"map"}, "refill": {"pot"}, "way": {"spare-map", "headlamp"}, "dusk": {"spare-light", "lighter"}, "camp-in-rain": {"down-sleeping-bag"},
+		"rain": {"tent-fly", "headlamp"}, "hurt": {"map"}, "refill": {"pot"}, "way": {"spare-map", "headlamp"},
+		"dusk": {"spare-light", "lighter"}, "camp-in-rain": {"down-sleeping-bag"},
 		"avalanche": {"transceiver"}, "cold-halt": {"down-sleeping-bag"},
 	}
 	require.Len(t, Drills, len(limits))
 	item := func(kind string) *kit.Item {
 		k, known := kit.KindOf(kind)
 		require.True(t, known, kind)
-		return &kit.Item{ID: k.ID, Kind: k.ID, Group: k.Group, Use: k.Use, Water: k.Water, Traits: k.Traits, Functions: k.Functions, Consumable: k.Consumable}
+		return &kit.Item{ID: k.ID, Kind: k.ID, Group: k.Group, Use: k.Use, Water: k.Water, Traits: k.Traits,
+			Functions: k.Functions, Consumable: k.Consumable}
 	}
 	for i := range Drills {
 		d := &Drills[i]

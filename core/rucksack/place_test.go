@@ -25,20 +25,30 @@ func TestPlacesByHand(t *testing.T) {
 		zone Zone
 		at   [3]float64
 	}{
-		"body, half-way up it, above the bottom": {Zone{Kind: Body, SizeCm: [3]float64{30, 20, 48}}, [3]float64{0, 10, 16 + 24}},
-		"bottom":                                 {Zone{Kind: Bottom, SizeCm: [3]float64{30, 20, 16}}, [3]float64{0, 10, 8}},
-		"lid, on the filled collar's half":       {Zone{Kind: Lid, SizeCm: [3]float64{26, 18, 8}}, [3]float64{0, 10, 64 + 6 + 4}},
-		"front pocket, before the front":         {Zone{Kind: Front, SizeCm: [3]float64{24, 6, 36}}, [3]float64{0, 23, 16 + 19.2}},
-		"left side pocket":                       {Zone{Kind: Side, Side: "left", SizeCm: [3]float64{10, 9, 24}}, [3]float64{-20, 10, 14}},
-		"right side pocket":                      {Zone{Kind: Side, Side: "right", SizeCm: [3]float64{10, 9, 24}}, [3]float64{20, 10, 14}},
-		"sleeve, at the back panel":              {Zone{Kind: Sleeve, SizeCm: [3]float64{24, 4, 38}}, [3]float64{0, 2, 40}},
-		"right hip pocket, before the hips":      {Zone{Kind: Hip, Side: "right", SizeCm: [3]float64{14, 5, 9}}, [3]float64{18, -8, 2}},
-		"left shoulder pocket, on the strap":     {Zone{Kind: Shoulder, Side: "left", SizeCm: [3]float64{8, 6, 14}}, [3]float64{-12, -10, 51.2}},
-		"inner pocket, high at the back":         {Zone{Kind: Inner, SizeCm: [3]float64{18, 3, 12}}, [3]float64{0, 2, 58}},
-		"straps on the front":                    {Zone{Kind: Straps, SizeCm: [3]float64{30, 16, 40}}, [3]float64{0, 28, 32}},
-		"straps under the bottom":                {Zone{Kind: Straps, Face: "bottom", SizeCm: [3]float64{50, 14, 14}}, [3]float64{0, 10, -7}},
-		"straps on top":                          {Zone{Kind: Straps, Face: "top", SizeCm: [3]float64{50, 14, 14}}, [3]float64{0, 10, 64 + 12 + 7}},
-		"straps on the left side":                {Zone{Kind: Straps, Face: "side", Side: "left", SizeCm: [3]float64{14, 14, 50}}, [3]float64{-22, 10, 32}},
+		"body, half-way up it, above the bottom": {Zone{Kind: Body, SizeCm: [3]float64{30, 20, 48}},
+			[3]float64{0, 10, 16 + 24}},
+		"bottom": {Zone{Kind: Bottom, SizeCm: [3]float64{30, 20, 16}}, [3]float64{0, 10, 8}},
+		"lid, on the filled collar's half": {Zone{Kind: Lid, SizeCm: [3]float64{26, 18, 8}},
+			[3]float64{0, 10, 64 + 6 + 4}},
+		"front pocket, before the front": {Zone{Kind: Front, SizeCm: [3]float64{24, 6, 36}},
+			[3]float64{0, 23, 16 + 19.2}},
+		"left side pocket": {Zone{Kind: Side, Side: "left", SizeCm: [3]float64{10, 9, 24}},
+			[3]float64{-20, 10, 14}},
+		"right side pocket": {Zone{Kind: Side, Side: "right", SizeCm: [3]float64{10, 9, 24}},
+			[3]float64{20, 10, 14}},
+		"sleeve, at the back panel": {Zone{Kind: Sleeve, SizeCm: [3]float64{24, 4, 38}}, [3]float64{0, 2, 40}},
+		"right hip pocket, before the hips": {Zone{Kind: Hip, Side: "right", SizeCm: [3]float64{14, 5, 9}},
+			[3]float64{18, -8, 2}},
+		"left shoulder pocket, on the strap": {Zone{Kind: Shoulder, Side: "left", SizeCm: [3]float64{8, 6, 14}},
+			[3]float64{-12, -10, 51.2}},
+		"inner pocket, high at the back": {Zone{Kind: Inner, SizeCm: [3]float64{18, 3, 12}}, [3]float64{0, 2, 58}},
+		"straps on the front":            {Zone{Kind: Straps, SizeCm: [3]float64{30, 16, 40}}, [3]float64{0, 28, 32}},
+		"straps under the bottom": {Zone{Kind: Straps, Face: "bottom", SizeCm: [3]float64{50, 14, 14}},
+			[3]float64{0, 10, -7}},
+		"straps on top": {Zone{Kind: Straps, Face: "top", SizeCm: [3]float64{50, 14, 14}},
+			[3]float64{0, 10, 64 + 12 + 7}},
+		"straps on the left side": {Zone{Kind: Straps, Face: "side", Side: "left",
+			SizeCm: [3]float64{14, 14, 50}}, [3]float64{-22, 10, 32}},
 	} {
 		at := p.PlaceFor(&c.zone)
 		for axis := range at {
@@ -60,7 +70,8 @@ func TestHeightsAndLitresByHand(t *testing.T) {
 	assert.Equal(t, [3]float64{60, 30, 20}, p.Of(Body).Sides(), "longest first, with the collar")
 	assert.InDelta(t, 40, p.StatedL(), 1e-9)
 	not := false
-	p.Zones = append(p.Zones, Zone{ID: "mesh", Kind: Front, VolumeL: 5, Counted: &not}, Zone{ID: "face", Kind: Straps, VolumeL: 9})
+	p.Zones = append(p.Zones, Zone{ID: "mesh", Kind: Front, VolumeL: 5, Counted: &not},
+		Zone{ID: "face", Kind: Straps, VolumeL: 9})
 	assert.InDelta(t, 40, p.StatedL(), 1e-9, "open mesh and straps are not counted (ASTM F2153)")
 	grown := p.Grown(12)
 	assert.InDelta(t, 35, grown.Of(Body).VolumeL, 1e-9, "60 of 48 cm")
@@ -107,7 +118,8 @@ func TestSizeForMakesTheLitres(t *testing.T) {
 	for kind, want := range map[ZoneKind]struct {
 		weather Weather
 		reach   Reach
-	}{Body: {Covered, Opened}, Lid: {Covered, Off}, Hip: {Covered, Walking}, Shoulder: {Open, Walking}, Side: {Open, Swing}, Front: {Open, Off}, Sleeve: {Covered, Opened}} {
+	}{Body: {Covered, Opened}, Lid: {Covered, Off}, Hip: {Covered, Walking}, Shoulder: {Open, Walking}, Side: {Open,
+		Swing}, Front: {Open, Off}, Sleeve: {Covered, Opened}} {
 		weather, reach := Typical(kind)
 		assert.Equal(t, want.weather, weather, kind)
 		assert.Equal(t, want.reach, reach, kind)

@@ -44,11 +44,14 @@ func (p *Pack) Sense() []Finding {
 			box := z.SizeCm[0] * z.SizeCm[1] * z.SizeCm[2] / 1000
 			switch {
 			case !z.Solid() && z.VolumeL > box*1.02:
-				say(z.ID, "volume_l", true, fact.Of("pack.pocket-litres", fact.Litres(z.VolumeL), fact.SizeCm(z.SizeCm[:]), fact.Litres(box)), fact.Of("pack.fewer-litres"))
+				say(z.ID, "volume_l", true, fact.Of("pack.pocket-litres", fact.Litres(z.VolumeL), fact.SizeCm(z.SizeCm[:]),
+					fact.Litres(box)), fact.Of("pack.fewer-litres"))
 			case z.Solid() && z.VolumeL > box*(1+mostSlack):
-				say(z.ID, "volume_l", true, fact.Of("pack.far-apart", fact.Litres(z.VolumeL), fact.Litres(box)), fact.Of("pack.measure-sides"))
+				say(z.ID, "volume_l", true, fact.Of("pack.far-apart", fact.Litres(z.VolumeL), fact.Litres(box)),
+					fact.Of("pack.measure-sides"))
 			case z.Solid() && (z.VolumeL > box*(1+formSlack) || z.VolumeL < box*(1-2*formSlack)):
-				say(z.ID, "volume_l", false, fact.Of("pack.far-apart", fact.Litres(z.VolumeL), fact.Litres(box)), fact.Of("pack.measure-sides"))
+				say(z.ID, "volume_l", false, fact.Of("pack.far-apart", fact.Litres(z.VolumeL), fact.Litres(box)),
+					fact.Of("pack.measure-sides"))
 			}
 		}
 		if z.MouthCm > 0 && z.MouthCm > deepestMouth*max(z.SizeCm[0], z.SizeCm[1], z.SizeCm[2]) {
@@ -56,7 +59,8 @@ func (p *Pack) Sense() []Finding {
 		}
 		if !z.Solid() && z.Kind != Straps {
 			if z.VolumeL >= body.VolumeL {
-				say(z.ID, "volume_l", true, fact.Of("pack.pocket-over-body", fact.Litres(z.VolumeL), fact.Litres(body.VolumeL)), fact.Of("pack.mixed-up"))
+				say(z.ID, "volume_l", true, fact.Of("pack.pocket-over-body", fact.Litres(z.VolumeL), fact.Litres(body.VolumeL)),
+					fact.Of("pack.mixed-up"))
 			}
 			if z.DrawsOn == nil && z.Kind != Lid {
 				outside += z.VolumeL
@@ -67,7 +71,8 @@ func (p *Pack) Sense() []Finding {
 		}
 	}
 	if outside > mostOutside*body.VolumeL {
-		say("", "zones", false, fact.Of("pack.pockets-hold", fact.Litres(outside), fact.Litres(body.VolumeL)), fact.Of("pack.stretch-pockets"))
+		say("", "zones", false, fact.Of("pack.pockets-hold", fact.Litres(outside), fact.Litres(body.VolumeL)),
+			fact.Of("pack.stretch-pockets"))
 	}
 	if body.SizeCm[0] > widestCm {
 		say(body.ID, "size_cm", false, fact.Of("pack.wide", fact.Cm(body.SizeCm[0])), fact.Of("pack.body-alone"))

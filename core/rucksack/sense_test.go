@@ -24,17 +24,25 @@ func TestSense(t *testing.T) {
 		zone, field string
 		stop        bool
 	}{
-		"pocket larger than the body": {func(p *Pack) { p.Zones[1].SizeCm, p.Zones[1].VolumeL = [3]float64{40, 30, 25}, 28 }, "lid", "volume_l", true},
-		"litres that do not go in":    {func(p *Pack) { p.Zones[1].VolumeL = 5 }, "lid", "volume_l", true},
+		"pocket larger than the body": {func(p *Pack) {
+			p.Zones[1].SizeCm, p.Zones[1].VolumeL = [3]float64{40, 30, 25},
+				28
+		}, "lid", "volume_l", true},
+		"litres that do not go in": {func(p *Pack) { p.Zones[1].VolumeL = 5 }, "lid", "volume_l", true},
 		"takes more than there is": {func(p *Pack) {
-			p.Zones[2].SizeCm, p.Zones[2].VolumeL, p.Zones[2].StretchL, p.Zones[2].DrawsOn.Share = [3]float64{30, 30, 40}, 24, 10, 1
+			p.Zones[2].SizeCm, p.Zones[2].VolumeL, p.Zones[2].StretchL, p.Zones[2].DrawsOn.Share = [3]float64{30, 30,
+				40}, 24, 10, 1
 		}, "front", "draws_on", true},
 		"sides and litres far apart": {func(p *Pack) { p.Zones[0].VolumeL = 40 }, "body", "volume_l", false},
 		"a mouth twice as wide":      {func(p *Pack) { p.Zones[1].MouthCm = 80 }, "lid", "mouth_cm", false},
-		"wider than shoulders":       {func(p *Pack) { p.Zones[0].SizeCm, p.Zones[0].VolumeL = [3]float64{60, 18, 50}, 50 }, "body", "size_cm", false},
-		"taller than packs are":      {func(p *Pack) { p.Zones[0].SizeCm, p.Zones[0].VolumeL = [3]float64{28, 18, 130}, 60 }, "body", "size_cm", false},
-		"heavy as a stone":           {func(p *Pack) { p.MassG = 9000 }, "", "mass_g", false},
-		"light as a feather":         {func(p *Pack) { p.MassG = 20 }, "", "mass_g", false},
+		"wider than shoulders": {func(p *Pack) { p.Zones[0].SizeCm, p.Zones[0].VolumeL = [3]float64{60, 18, 50}, 50 },
+			"body", "size_cm", false},
+		"taller than packs are": {func(p *Pack) {
+			p.Zones[0].SizeCm, p.Zones[0].VolumeL = [3]float64{28, 18, 130},
+				60
+		}, "body", "size_cm", false},
+		"heavy as a stone":   {func(p *Pack) { p.MassG = 9000 }, "", "mass_g", false},
+		"light as a feather": {func(p *Pack) { p.MassG = 20 }, "", "mass_g", false},
 		"mostly pockets": {func(p *Pack) {
 			p.Zones = append(p.Zones, Zone{ID: "side", Kind: Side, SizeCm: [3]float64{30, 25, 40}, VolumeL: 21})
 		}, "", "zones", false},

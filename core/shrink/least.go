@@ -117,7 +117,8 @@ func (p *Program) mip() *mip.Program {
 		out.AtLeast(fmt.Sprintf("must%d", i+1), 1, row(func(m Move) bool { return m.Item == item && helps(m) })...)
 	}
 	for i, l := range p.Limits {
-		out.AtMost(fmt.Sprintf("limit%d", i+1), float64(l.Most), row(func(m Move) bool { return slices.Contains(l.Moves, m.Key()) })...)
+		out.AtMost(fmt.Sprintf("limit%d", i+1), float64(l.Most),
+			row(func(m Move) bool { return slices.Contains(l.Moves, m.Key()) })...)
 	}
 	return out
 }

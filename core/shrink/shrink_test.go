@@ -26,8 +26,11 @@ func program(t *rapid.T) shrink.Program {
 	total := 0.0
 	ways := []shrink.Way{shrink.Sack, shrink.Repack, shrink.Wear, shrink.Leave}
 	for i := range n {
-		m := shrink.Move{Way: ways[i%4], Item: fmt.Sprintf("thing-%d", rapid.IntRange(0, n).Draw(t, "thing")), With: strconv.Itoa(i),
-			Litres: float64(rapid.IntRange(0, 300).Draw(t, "litres")) / 100, Cost: float64(rapid.IntRange(1, 80).Draw(t, "cost")) / 10, Grams: float64(rapid.IntRange(-100, 900).Draw(t, "grams"))}
+		m := shrink.Move{Way: ways[i%4], Item: fmt.Sprintf("thing-%d", rapid.IntRange(0, n).Draw(t, "thing")),
+			With:   strconv.Itoa(i),
+			Litres: float64(rapid.IntRange(0, 300).Draw(t, "litres")) / 100,
+			Cost:   float64(rapid.IntRange(1, 80).Draw(t, "cost")) / 10, Grams: float64(rapid.IntRange(-100, 900).
+				Draw(t, "grams"))}
 		p.Moves = append(p.Moves, m)
 		total += m.Litres
 	}
@@ -72,15 +75,22 @@ func TestLeastIsTheSolversOptimum(t *testing.T) {
 // task is a pack of one body and a kit that is too much for it.
 func task(litres float64) *load.Task {
 	items := []kit.Item{}
-	for _, id := range []string{"down-sleeping-bag", "air-mat", "foam-mat", "tent-inner", "tent-fly", "pegs", "pot", "gas-stove", "spare-clothes", "camp-shoes", "wash-kit", "book",
-		"first-aid-kit", "headlamp", "spare-light", "rain-jacket", "insulated-jacket", "dinner", "food-day", "power-bank", "towel", "walking-poles"} {
+	for _, id := range []string{"down-sleeping-bag", "air-mat", "foam-mat", "tent-inner", "tent-fly", "pegs", "pot",
+		"gas-stove", "spare-clothes", "camp-shoes", "wash-kit", "book",
+		"first-aid-kit", "headlamp", "spare-light", "rain-jacket", "insulated-jacket", "dinner", "food-day", "power-bank",
+		"towel", "walking-poles"} {
 		k, _ := kit.KindOf(id)
-		items = append(items, kit.Item{ID: id, Name: k.Name, Kind: id, Group: k.Group, Count: 1, MassG: k.MassG, Shape: k.Shape, Measured: kit.Label, Carry: kit.Pack,
+		items = append(items, kit.Item{ID: id, Name: k.Name, Kind: id, Group: k.Group, Count: 1, MassG: k.MassG,
+			Shape: k.Shape, Measured: kit.Label, Carry: kit.Pack,
 			Use: k.Use, Water: k.Water, Traits: k.Traits, Functions: k.Functions, Consumable: k.Consumable})
 	}
-	pack := rucksack.Pack{ID: "p", Name: "Pack", MassG: 1000, Zones: []rucksack.Zone{{ID: "body", Kind: rucksack.Body, VolumeL: litres, SizeCm: rucksack.SizeFor(rucksack.Body, litres),
-		Form: "rounded", Openings: []string{"top"}, Weather: rucksack.Covered, Reach: rucksack.Opened}}}
-	return &load.Task{Pack: pack, Items: items, Trip: trail.Trip{Days: 2, Nights: 1, Carrier: trail.Carrier{MassKg: 70, HeightCm: 175, Age: 30}}, Method: method.Default()}
+	pack := rucksack.Pack{ID: "p", Name: "Pack", MassG: 1000,
+		Zones: []rucksack.Zone{{ID: "body", Kind: rucksack.Body, VolumeL: litres,
+			SizeCm: rucksack.SizeFor(rucksack.Body, litres),
+			Form:   "rounded", Openings: []string{"top"}, Weather: rucksack.Covered, Reach: rucksack.Opened}}}
+	return &load.Task{Pack: pack, Items: items,
+		Trip:   trail.Trip{Days: 2, Nights: 1, Carrier: trail.Carrier{MassKg: 70, HeightCm: 175, Age: 30}},
+		Method: method.Default()}
 }
 
 func moves(task *load.Task, shelf []kit.Item) []shrink.Move {
@@ -105,13 +115,15 @@ func TestNothingThatLifeHangsOnIsLeft(t *testing.T) {
 	kitTask := task(20)
 	for _, m := range moves(kitTask, nil) {
 		if m.Way == shrink.Leave {
-			assert.NotContains(t, []string{"first-aid-kit", "food-day", "dinner", "rain-jacket", "tent-fly", "gas-stove", "pot", "down-sleeping-bag", "insulated-jacket"}, m.Item)
+			assert.NotContains(t, []string{"first-aid-kit", "food-day", "dinner", "rain-jacket", "tent-fly", "gas-stove",
+				"pot", "down-sleeping-bag", "insulated-jacket"}, m.Item)
 		}
 		assert.GreaterOrEqual(t, m.Litres, -1e-9, m.Key())
 		assert.Positive(t, m.Cost, m.Key())
 	}
 	limits := shrink.Limits(kitTask, moves(kitTask, nil))
-	assert.Contains(t, limits, shrink.Limit{Moves: []string{"leave:headlamp", "leave:spare-light"}, Most: 1}, "one light of the two stays in")
+	assert.Contains(t, limits, shrink.Limit{Moves: []string{"leave:headlamp", "leave:spare-light"}, Most: 1},
+		"one light of the two stays in")
 	kitTask.Items[13].Carry = kit.Left // the headlamp: now the spare light is the only one
 	for _, m := range moves(kitTask, nil) {
 		assert.NotEqual(t, "leave:spare-light", m.Key())
@@ -144,9 +156,12 @@ func TestSwapsComeFromTheShelf(t *testing.T) {
 	kitTask := task(30)
 	kitTask.Items[0].Shelf, kitTask.Items[0].Instead = "old-bag", "bags"
 	quilt, _ := kit.KindOf("down-quilt")
-	shelf := []kit.Item{{ID: "q", Name: "Thin quilt", Kind: quilt.ID, Group: quilt.Group, Count: 1, MassG: quilt.MassG, Shape: quilt.Shape, Functions: quilt.Functions, Shelf: "quilt", Instead: "bags"},
-		{ID: "l", Name: "Thin liner", Kind: "bag-liner", Group: "sleep", Count: 1, MassG: 140, Shape: kit.Shape{Kind: kit.Soft, LooseL: 0.9, TightL: 0.6, GapCm: 2}, Functions: quilt.Functions, Shelf: "liner"},
-		{ID: "b", Name: "The same bag", Kind: "down-sleeping-bag", Group: "sleep", Count: 1, MassG: 900, Shape: kitTask.Items[0].Shape, Functions: quilt.Functions, Shelf: "old-bag"}}
+	shelf := []kit.Item{{ID: "q", Name: "Thin quilt", Kind: quilt.ID, Group: quilt.Group, Count: 1, MassG: quilt.MassG,
+		Shape: quilt.Shape, Functions: quilt.Functions, Shelf: "quilt", Instead: "bags"},
+		{ID: "l", Name: "Thin liner", Kind: "bag-liner", Group: "sleep", Count: 1, MassG: 140,
+			Shape: kit.Shape{Kind: kit.Soft, LooseL: 0.9, TightL: 0.6, GapCm: 2}, Functions: quilt.Functions, Shelf: "liner"},
+		{ID: "b", Name: "The same bag", Kind: "down-sleeping-bag", Group: "sleep", Count: 1, MassG: 900,
+			Shape: kitTask.Items[0].Shape, Functions: quilt.Functions, Shelf: "old-bag"}}
 	var swaps []shrink.Move
 	for _, m := range moves(kitTask, shelf) {
 		if m.Way == shrink.Swap && m.Item == "down-sleeping-bag" {
@@ -175,7 +190,8 @@ func TestTheSmallestPackThatTakesIt(t *testing.T) {
 		if packs[j].StatedL() < packs[i].StatedL() {
 			other := *kitTask
 			other.Pack = packs[j]
-			assert.False(t, load.Make(&other, load.Options{Seed: 1, Quick: true}).Fits(), "%v L would have done", packs[j].StatedL())
+			assert.False(t, load.Make(&other, load.Options{Seed: 1, Quick: true}).Fits(), "%v L would have done",
+				packs[j].StatedL())
 		}
 	}
 }

@@ -32,7 +32,8 @@ func marked(it *kit.Item, way Way) bool { return slices.Contains(it.MadeSmall, s
 
 func sack(it *kit.Item) *Move {
 	s := it.Shape
-	if s.Kind != kit.Soft || s.LooseL < sackLoft*s.TightL || s.TightL < 1 || !it.Water.Suffers || it.Use.Urgent || marked(it, Sack) || it.Has(kit.Food) || it.Consumable != "" {
+	if s.Kind != kit.Soft || s.LooseL < sackLoft*s.TightL || s.TightL < 1 || !it.Water.Suffers || it.Use.Urgent ||
+		marked(it, Sack) || it.Has(kit.Food) || it.Consumable != "" {
 		return nil
 	}
 	after := s
@@ -51,7 +52,8 @@ func repack(it *kit.Item) *Move {
 	after.LooseL, after.TightL = hundredths(after.LooseL*(1-repackSaves)), hundredths(after.TightL*(1-repackSaves))
 	mass := math.Round(it.MassG * (1 - repackLight))
 	return &Move{Way: Repack, Item: it.ID, What: fact.Of("shrink.repack", it.Name), Why: fact.Of("shrink.third-less"),
-		Litres: tight(it) - float64(it.Count)*after.TightL, Grams: float64(it.Count) * (it.MassG - mass), Cost: 1, Change: Change{Shape: &after, MassG: &mass, Mark: string(Repack)}}
+		Litres: tight(it) - float64(it.Count)*after.TightL, Grams: float64(it.Count) * (it.MassG - mass), Cost: 1,
+		Change: Change{Shape: &after, MassG: &mass, Mark: string(Repack)}}
 }
 
 // half is for what is used up by the drop and what may be cut down.
@@ -65,23 +67,29 @@ func half(it *kit.Item) *Move {
 		after.SizeCm[i] = math.Round(after.SizeCm[i]*f*10) / 10
 	}
 	after.DiameterCm, after.LengthCm = math.Round(after.DiameterCm*f*10)/10, math.Round(after.LengthCm*f*10)/10
-	after.LooseL, after.TightL, after.VolumeL = hundredths(after.LooseL*halfRemains), hundredths(after.TightL*halfRemains), hundredths(after.VolumeL*halfRemains)
+	for _, litres := range []*float64{&after.LooseL, &after.TightL, &after.VolumeL} {
+		*litres = hundredths(*litres * halfRemains)
+	}
 	mass := math.Round(it.MassG * halfRemains)
 	return &Move{Way: Half, Item: it.ID, What: fact.Of("shrink.half", it.Name), Why: fact.Of("shrink.small-bottles"),
-		Litres: tight(it) - float64(it.Count)*after.Litres(1), Grams: float64(it.Count) * (it.MassG - mass), Cost: 1.5, Change: Change{Shape: &after, MassG: &mass, Mark: string(Half)}}
+		Litres: tight(it) - float64(it.Count)*after.Litres(1), Grams: float64(it.Count) * (it.MassG - mass), Cost: 1.5,
+		Change: Change{Shape: &after, MassG: &mass, Mark: string(Half)}}
 }
 
 func fewer(it *kit.Item) *Move {
 	if it.Count < 2 || it.Consumable != "" {
 		return nil
 	}
-	return &Move{Way: Fewer, Item: it.ID, What: fact.Of("shrink.fewer", it.Name, it.Count-1, it.Count), Why: fact.Of("shrink.missed-least"),
+	return &Move{Way: Fewer, Item: it.ID, What: fact.Of("shrink.fewer", it.Name, it.Count-1, it.Count),
+		Why:    fact.Of("shrink.missed-least"),
 		Litres: it.Shape.Litres(1), Grams: it.MassG, Cost: 2.5, Change: Change{Count: it.Count - 1}}
 }
 
 // onBody are the kinds that can as well be worn or held; true is held.
-var onBody = map[string]bool{"walking-poles": true, "whistle": false, "compass": false, "phone": false, "altimeter": false, "knife": false, "sun-hat": false,
-	"sunglasses": false, "wind-jacket": false, "walking-boots": false, "trousers": false, "softshell": false, "neck-tube": false, "camera": true, "lip-balm": false,
+var onBody = map[string]bool{"walking-poles": true, "whistle": false, "compass": false, "phone": false,
+	"altimeter": false, "knife": false, "sun-hat": false,
+	"sunglasses": false, "wind-jacket": false, "walking-boots": false, "trousers": false, "softshell": false,
+	"neck-tube": false, "camera": true, "lip-balm": false,
 	"tick-tool": false, "wallet": false, "gps": true, "transceiver": false, "gaiters": false}
 
 func wear(it *kit.Item) *Move {
@@ -102,17 +110,20 @@ func wear(it *kit.Item) *Move {
 var interchangeable = []string{"insulation", "light", "navigation", "water-treatment", "sun", "repair", "fire"}
 
 // never are kinds that stay in whatever else there is (common practice): map, compass and whistle for everyone.
-var never = []string{"map", "compass", "whistle", "first-aid-kit", "pot", "spoon", "survival-bag", "medicine", "transceiver", "wallet"}
+var never = []string{"map", "compass", "whistle", "first-aid-kit", "pot", "spoon", "survival-bag", "medicine",
+	"transceiver", "wallet"}
 
 // onSnow are kinds without which nobody goes on snow or ice, nor on a ski tour (common practice).
 var onSnow = []string{
-	"ice-axe", "crampons", "light-crampons", "snowshoes", "ski-skins", "ski-crampons", "skis", "ski-boots", "helmet", "goggles",
+	"ice-axe", "crampons", "light-crampons", "snowshoes", "ski-skins", "ski-crampons", "skis", "ski-boots", "helmet",
+	"goggles",
 	"sunglasses", "avalanche-shovel", "avalanche-probe",
 }
 
 // comforts are kinds that go first (common practice).
 var comforts = []string{
-	"chair", "book", "e-reader", "mug", "insulated-mug", "camp-shoes", "camera", "tripod", "binoculars", "cards", "instrument",
+	"chair", "book", "e-reader", "mug", "insulated-mug", "camp-shoes", "camera", "tripod", "binoculars", "cards",
+	"instrument",
 	"headphones", "pillow", "lantern", "guide-book", "umbrella", "swimwear",
 }
 
@@ -123,7 +134,8 @@ const coldC = 10
 func needed(it *kit.Item, task *load.Task) bool {
 	trip := &task.Trip
 	snowy := slices.ContainsFunc(trip.Legs, func(l trail.Leg) bool { return l.Snow }) ||
-		slices.ContainsFunc(task.Items, func(o kit.Item) bool { return o.Carry != kit.Left && (o.Kind == "ski-skins" || o.Kind == "skis") })
+		slices.ContainsFunc(task.Items,
+			func(o kit.Item) bool { return o.Carry != kit.Left && (o.Kind == "ski-skins" || o.Kind == "skis") })
 	return slices.Contains(never, it.Kind) || snowy && slices.Contains(onSnow, it.Kind) ||
 		trip.Nights > 0 && trip.NightLowC < coldC && it.Group == "clothing" && it.Water.Suffers && it.Use.When == kit.Camp
 }
@@ -226,12 +238,14 @@ func vessels(plan *load.Plan) []hollowed {
 // burnt, and that do not need the vessel clean (common practice: a mug holds a sponge, a bowl a towel, a helmet
 // goggles and a hat).
 func nests(it *kit.Item, hollow []hollowed) []Move {
-	if it.Count > 1 || it.Shape.Kind == kit.Vessel || it.NestIn != "" || it.Use.Urgent || it.Has(kit.Rescue) || it.Has(kit.Food) || it.Consumable != "" || it.Water.Leaks || tight(it) < 0.03 || len(reach.Limits(it)) > 0 {
+	if it.Count > 1 || it.Shape.Kind == kit.Vessel || it.NestIn != "" || it.Use.Urgent || it.Has(kit.Rescue) ||
+		it.Has(kit.Food) || it.Consumable != "" || it.Water.Leaks || tight(it) < 0.03 || len(reach.Limits(it)) > 0 {
 		return nil // what a drill asks for is not hidden in a mug
 	}
 	var moves []Move
 	for _, v := range hollow {
-		if v.ID == it.ID || !it.Shape.Nests(v.Shape) || !v.empty && v.litres+it.Shape.Litres(1) > load.RoomBesides*v.Shape.InsideL {
+		if v.ID == it.ID || !it.Shape.Nests(v.Shape) || !v.empty &&
+			v.litres+it.Shape.Litres(1) > load.RoomBesides*v.Shape.InsideL {
 			continue
 		}
 		why := fact.Of("shrink.no-room")
@@ -239,7 +253,9 @@ func nests(it *kit.Item, hollow []hollowed) []Move {
 		if it.Use.When != v.Use.When {
 			cost, why = 1, fact.Of("shrink.vessel-opened")
 		}
-		moves = append(moves, Move{Way: Nest, Item: it.ID, With: v.ID, What: fact.Of("shrink.nest", it.Name, fact.Small(v.Name)), Why: why, Litres: tight(it), Cost: cost, Change: Change{NestIn: v.ID}})
+		moves = append(moves, Move{Way: Nest, Item: it.ID, With: v.ID,
+			What: fact.Of("shrink.nest", it.Name, fact.Small(v.Name)), Why: why, Litres: tight(it), Cost: cost,
+			Change: Change{NestIn: v.ID}})
 	}
 	return moves
 }
@@ -260,7 +276,8 @@ func leave(it *kit.Item, alike map[string]int, task *load.Task) *Move {
 		}
 		doubled = f
 	}
-	m := &Move{Way: Leave, Item: it.ID, What: fact.Of("shrink.leave", fact.Small(it.Name)), Litres: tight(it), Grams: it.TotalG(), Change: Change{Carry: kit.Left}}
+	m := &Move{Way: Leave, Item: it.ID, What: fact.Of("shrink.leave", fact.Small(it.Name)), Litres: tight(it),
+		Grams: it.TotalG(), Change: Change{Carry: kit.Left}}
 	m.Cost = 3 + min(3, it.Use.PerDay)
 	m.Why = missed(it.Use.PerDay)
 	switch {
@@ -302,7 +319,8 @@ func swaps(it *kit.Item, on, shelf []kit.Item) []Move {
 	var moves []Move
 	for i := range shelf {
 		s := &shelf[i]
-		if s.Shelf == it.Shelf || slices.ContainsFunc(on, func(o kit.Item) bool { return o.Shelf == s.Shelf && o.Carry != kit.Left }) {
+		if s.Shelf == it.Shelf || slices.ContainsFunc(on,
+			func(o kit.Item) bool { return o.Shelf == s.Shelf && o.Carry != kit.Left }) {
 			continue
 		}
 		saved := tight(it) - float64(it.Count)*s.Shape.Litres(1)
@@ -310,7 +328,8 @@ func swaps(it *kit.Item, on, shelf []kit.Item) []Move {
 			continue
 		}
 		like := *s
-		moves = append(moves, Move{Way: Swap, Item: it.ID, With: s.Shelf, What: fact.Of("shrink.swap", s.Name, fact.Small(it.Name)), Why: fact.Of("shrink.from-shelf"),
+		moves = append(moves, Move{Way: Swap, Item: it.ID, With: s.Shelf,
+			What: fact.Of("shrink.swap", s.Name, fact.Small(it.Name)), Why: fact.Of("shrink.from-shelf"),
 			Litres: saved, Grams: float64(it.Count) * (it.MassG - s.MassG), Cost: 2, Change: Change{Like: &like}})
 	}
 	return moves

@@ -16,7 +16,8 @@ func of(t *testing.T, kind string) *kit.Item {
 	t.Helper()
 	k, known := kit.KindOf(kind)
 	require.True(t, known, kind)
-	return &kit.Item{ID: kind, Name: k.Name, Kind: k.ID, Group: k.Group, Count: 1, MassG: k.MassG, Shape: k.Shape, Carry: kit.Pack, Use: k.Use, Water: k.Water, Traits: k.Traits,
+	return &kit.Item{ID: kind, Name: k.Name, Kind: k.ID, Group: k.Group, Count: 1, MassG: k.MassG, Shape: k.Shape,
+		Carry: kit.Pack, Use: k.Use, Water: k.Water, Traits: k.Traits,
 		Functions: k.Functions, Consumable: k.Consumable}
 }
 
@@ -105,7 +106,8 @@ func TestLeavingByHand(t *testing.T) {
 	assert.NotNil(t, leave(axe, none, task))
 	task.Trip.Legs = []trail.Leg{{Snow: true}}
 	assert.Nil(t, leave(axe, none, task), "on snow it stays (common practice)")
-	for _, kind := range []string{"map", "compass", "whistle", "first-aid-kit", "pot", "survival-bag", "food-day", "gas-canister", "avalanche-probe"} {
+	for _, kind := range []string{"map", "compass", "whistle", "first-aid-kit", "pot", "survival-bag", "food-day",
+		"gas-canister", "avalanche-probe"} {
 		if k, known := kit.KindOf(kind); known {
 			it := of(t, k.ID)
 			assert.Nil(t, leave(it, map[string]int{}, task), kind)
@@ -127,7 +129,8 @@ func TestNestingByHand(t *testing.T) {
 	assert.Equal(t, "mug", moves[0].Change.NestIn)
 	sponge.Use.When = kit.Need
 	assert.Equal(t, 1.0, nests(sponge, []hollowed{{Piece: kit.Piece{Item: mug}, empty: true}})[0].Cost)
-	assert.Empty(t, nests(sponge, []hollowed{{Piece: kit.Piece{Item: mug}, litres: 0.3}}), "0.45 L are more than seven tenths of half a litre")
+	assert.Empty(t, nests(sponge, []hollowed{{Piece: kit.Piece{Item: mug}, litres: 0.3}}),
+		"0.45 L are more than seven tenths of half a litre")
 	sponge.Use.Urgent = true
 	assert.Empty(t, nests(sponge, []hollowed{{Piece: kit.Piece{Item: mug}, empty: true}}))
 }

@@ -15,7 +15,8 @@ type before struct {
 
 // firstOfBag reports whether none of the things before is in the bag of this one.
 func firstOfBag(things []Thing, before []int, th *Thing) bool {
-	return !slices.ContainsFunc(before, func(i int) bool { return things[i].Bag == th.Bag && things[i].Region == th.Region })
+	return !slices.ContainsFunc(before,
+		func(i int) bool { return things[i].Bag == th.Bag && things[i].Region == th.Region })
 }
 
 // placeBag packs the things of a bag: those that keep their shape first, so that the soft ones close round them. If

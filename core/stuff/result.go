@@ -72,7 +72,8 @@ func (t *Trial) flood(start int, marked []bool, visit func(x, y, z int)) {
 		for _, near := range [6]struct {
 			in   bool
 			cell int
-		}{{x > 0, cell - 1}, {x+1 < size[0], cell + 1}, {y > 0, cell - size[0]}, {y+1 < size[1], cell + size[0]}, {k > 0, cell - columns}, {k+1 < size[2], cell + columns}} {
+		}{{x > 0, cell - 1}, {x+1 < size[0], cell + 1}, {y > 0, cell - size[0]}, {y+1 < size[1], cell + size[0]}, {k > 0,
+			cell - columns}, {k+1 < size[2], cell + columns}} {
 			if near.in && marked[near.cell] {
 				marked[near.cell] = false
 				t.stack = append(t.stack, near.cell)

@@ -181,7 +181,7 @@ func (s *Space) carveColumn(column int, pocket *Pocket, most int, taken []int) [
 		s.blank[cell] = Outside
 		taken = append(taken, cell)
 	}
-	if below := &s.regions[Bottom]; below.ceil[column] > from { // with the divider open, nothing reaches up past the pocket
+	if below := &s.regions[Bottom]; below.ceil[column] > from { // divider open: nothing up past the pocket
 		below.ceil[column] = from
 	}
 	if pocket.HangsCm > 0 {

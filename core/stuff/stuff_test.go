@@ -15,7 +15,8 @@ import (
 )
 
 func boxPack(w, d, h float64) *rucksack.Pack {
-	return &rucksack.Pack{Zones: []rucksack.Zone{{ID: "body", Kind: rucksack.Body, Form: "box", SizeCm: [3]float64{w, d, h}}}}
+	return &rucksack.Pack{Zones: []rucksack.Zone{{ID: "body", Kind: rucksack.Body, Form: "box",
+		SizeCm: [3]float64{w, d, h}}}}
 }
 
 func roundPack() *rucksack.Pack {
@@ -59,7 +60,8 @@ func check(t require.TestingT, s *Space, things []Thing, trial *Trial, squeeze f
 				for k := b.Min[2]; k < b.Max[2]; k++ {
 					require.Equal(t, int16(i), trial.Owner[c+columns*k], "the box of thing %d is all its own", i)
 				}
-				if below := b.Min[2] - 1; int(s.regions[th.Region].base[c]) == b.Min[2] || below >= 0 && trial.Owner[c+columns*below] >= 0 {
+				if below := b.Min[2] - 1; int(s.regions[th.Region].base[c]) == b.Min[2] || below >= 0 &&
+					trial.Owner[c+columns*below] >= 0 {
 					stands = true
 				}
 			}
@@ -108,7 +110,8 @@ func inOnePiece(t require.TestingT, things []Thing, trial *Trial) {
 	}
 	for _, i := range trial.Out {
 		for j := range things {
-			require.False(t, things[i].Bag > 0 && things[j].Bag == things[i].Bag && !slices.Contains(trial.Out, j), "half of a bag is in")
+			require.False(t, things[i].Bag > 0 && things[j].Bag == things[i].Bag && !slices.Contains(trial.Out, j),
+				"half of a bag is in")
 		}
 	}
 }
@@ -198,7 +201,8 @@ func TestBlocks(t *testing.T) {
 		}
 		assert.Len(t, owner, 27000, "all cells, none twice")
 	}
-	assert.Nil(t, Blocks([][3]int{{4, 4, 4}, {4, 4, 4}}, [3]int{4, 4, 7}, 10, rand.New(rand.NewPCG(1, 1)), nil), "more than the room")
+	assert.Nil(t, Blocks([][3]int{{4, 4, 4}, {4, 4, 4}}, [3]int{4, 4, 7}, 10, rand.New(rand.NewPCG(1, 1)), nil),
+		"more than the room")
 	assert.Nil(t, Blocks(nil, [3]int{4, 4, 4}, 10, rand.New(rand.NewPCG(1, 1)), nil))
 }
 
@@ -228,7 +232,8 @@ func TestSoftFillsEveryCorner(t *testing.T) {
 func TestGapsStayOpen(t *testing.T) {
 	t.Parallel()
 	s := NewSpace(boxPack(23, 10, 40).Solid(1), false)
-	things := []Thing{s.ThingOf(box(10, 10, 30), Body, Wish{0, 0, 1}), s.ThingOf(box(10, 10, 30), Body, Wish{0, 1, 1}), {Region: Body, Loose: 690, Tight: 690, Gap: 4}}
+	things := []Thing{s.ThingOf(box(10, 10, 30), Body, Wish{0, 0, 1}), s.ThingOf(box(10, 10, 30), Body, Wish{0, 1, 1}),
+		{Region: Body, Loose: 690, Tight: 690, Gap: 4}}
 	trial := s.NewTrial(3)
 	require.True(t, trial.Run(things, []int{0, 1, 2}, 0))
 	check(t, s, things, trial, 0)

@@ -79,7 +79,8 @@ func (t *Trial) Survey(things int, front, beside bool) *Survey {
 
 func (s *Survey) reset(things int, front, beside bool) {
 	if len(s.Cells) != things {
-		*s = Survey{Cells: make([]int, things), Middles: make([][3]float64, things), Spine: make([]int, things), met: newSet(things)}
+		*s = Survey{Cells: make([]int, things), Middles: make([][3]float64, things), Spine: make([]int, things),
+			met: newSet(things)}
 		s.Above, s.front, s.beside = sets(things), sets(things), sets(things)
 	}
 	clear(s.Cells)

@@ -60,7 +60,8 @@ func (s *Space) NewTrial(things int) *Trial {
 	columns := func() []int16 { return make([]int16, n) }
 	t := &Trial{space: s, Owner: make([]int16, len(s.blank)), Boxes: make([]Box, things), Out: make([]int, 0, things),
 		top: columns(), saved: columns(), wide: columns(), high: columns(),
-		air: newRows(nx, ny), wideAir: newRows(nx, ny), opener: newOpener(nx, ny), byHeight: make([]int32, nz+1), next: make([]int32, n), layers: make([]layer, nz+1),
+		air: newRows(nx, ny), wideAir: newRows(nx, ny), opener: newOpener(nx, ny), byHeight: make([]int32, nz+1),
+		next: make([]int32, n), layers: make([]layer, nz+1),
 		sum: make([]int32, n+s.Solid.Size[0]+s.Solid.Size[1]+1), count: make([]int32, n+s.Solid.Size[0]+s.Solid.Size[1]+1),
 		covered: make([]span, 0, n), kept: make([]span, 0, n), poured: make([]int32, 0, len(s.blank))}
 	s.ceiled.Do(func() {

@@ -145,7 +145,8 @@ func (t *Trip) food(days [][]Meal, school string) []Supply {
 			names = append(names, string(m))
 		}
 		if share > 0 {
-			list = append(list, t.supply(fmt.Sprintf("food-%d", d+1), fmt.Sprintf("Food, day %d", d+1), "food-day", 1, share*aDay, d+1,
+			list = append(list, t.supply(fmt.Sprintf("food-%d", d+1), fmt.Sprintf("Food, day %d", d+1), "food-day", 1,
+				share*aDay, d+1,
 				fact.Of("trail.day-food", fact.Names(names), share*100, why)))
 		}
 	}
@@ -162,7 +163,8 @@ func mealsBetween(n int, m Meal) fact.Fact {
 // supply is a line of food of so many grams.
 func (t *Trip) supply(key, name, kind string, count int, grams float64, day int, why fact.Fact) Supply {
 	grams = math.Round(grams/10) * 10
-	shape := kit.Shape{Kind: kit.Soft, LooseL: hundredths(grams / 1000 * foodLoose), TightL: hundredths(grams / 1000 * foodTight), GapCm: 2}
+	shape := kit.Shape{Kind: kit.Soft, LooseL: hundredths(grams / 1000 * foodLoose),
+		TightL: hundredths(grams / 1000 * foodTight), GapCm: 2}
 	return Supply{key, name, kind, count, grams, shape, day, why}
 }
 
@@ -197,7 +199,8 @@ func (t *Trip) gas(days [][]Meal) []Supply {
 			if len(list) > 0 {
 				key = fmt.Sprintf("gas-%d", len(list)+1)
 			}
-			list = append(list, Supply{key, fmt.Sprintf("%s (%.0f g gas)", kind.Name, canisters[i].netG), kind.ID, count, kind.MassG, kind.Shape, 0, why})
+			list = append(list, Supply{key, fmt.Sprintf("%s (%.0f g gas)", kind.Name, canisters[i].netG), kind.ID, count,
+				kind.MassG, kind.Shape, 0, why})
 		}
 	}
 	return list
@@ -211,7 +214,8 @@ func (t *Trip) water(school string) []Supply {
 		why = fact.Of("trail.warm-day", fact.Water(t.WaterL()), fact.Celsius(*t.DayHigh))
 	}
 	if s, ok := t.Thirstiest(); ok {
-		why = fact.Of("trail.stretch", s.Legs(), s.Hours, fact.Water(t.LitresAnHour()), dryNights(s.DryCamps), fact.Water(reserveL), fact.Water(s.Litres))
+		why = fact.Of("trail.stretch", s.Legs(), s.Hours, fact.Water(t.LitresAnHour()), dryNights(s.DryCamps),
+			fact.Water(reserveL), fact.Water(s.Litres))
 	}
 	var list []Supply
 	add := func(key, kindID string, count int) {

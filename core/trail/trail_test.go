@@ -81,7 +81,8 @@ func TestShelterShare(t *testing.T) {
 
 func TestWaterFollowsTheThirstiestStretch(t *testing.T) {
 	t.Parallel()
-	trip := Trip{Legs: []Leg{{Day: 1, Km: 8, Hours: 3, Water: true}, {Day: 1, Km: 6, Hours: 2}, {Day: 2, Km: 12, Hours: 5, Water: true}, {Day: 2, Km: 5, Hours: 1}}}
+	trip := Trip{Legs: []Leg{{Day: 1, Km: 8, Hours: 3, Water: true}, {Day: 1, Km: 6, Hours: 2},
+		{Day: 2, Km: 12, Hours: 5, Water: true}, {Day: 2, Km: 5, Hours: 1}}}
 	s, ok := trip.Thirstiest()
 	require.True(t, ok)
 	assert.Equal(t, Stretch{1, 2, 7, 1, 7*0.3 + 2 + 0.5}, s)
@@ -176,7 +177,9 @@ func TestFiguresByHand(t *testing.T) {
 	for _, s := range trip.Supplies(m) {
 		grams[s.Key] = s.MassG
 	}
-	assert.Equal(t, map[string]float64{"breakfast": 150, "lunch": 320, "dinner": 190, "spare-meal": 190}, map[string]float64{"breakfast": grams["breakfast"], "lunch": grams["lunch"], "dinner": grams["dinner"], "spare-meal": grams["spare-meal"]})
+	assert.Equal(t, map[string]float64{"breakfast": 150, "lunch": 320, "dinner": 190, "spare-meal": 190},
+		map[string]float64{"breakfast": grams["breakfast"], "lunch": grams["lunch"], "dinner": grams["dinner"],
+			"spare-meal": grams["spare-meal"]})
 	m.Food = "weight"
 	food := trip.Supplies(m)[0]
 	assert.InDelta(t, 800, food.MassG, 1e-9, "a whole day at 800 g")
@@ -187,7 +190,8 @@ func TestFiguresByHand(t *testing.T) {
 	assert.Equal(t, []int{2, 0, 0}, canistersFor(900))
 	assert.Equal(t, []int{0, 1, 0}, canistersFor(230))
 	assert.Equal(t, []int{0, 0, 1}, canistersFor(100))
-	for low, r := range map[float64]float64{15: 1.5, 10: 1.5, 7.5: 1.75, 5: 2, 0: 3, -5: 4, -10: 5, -15: 5.75, -20: 6.5, -30: 6.5} {
+	for low, r := range map[float64]float64{15: 1.5, 10: 1.5, 7.5: 1.75, 5: 2, 0: 3, -5: 4, -10: 5, -15: 5.75, -20: 6.5,
+		-30: 6.5} {
 		assert.InDelta(t, r, matFor(low), 1e-9, "at %v degrees", low)
 	}
 	for meal, at := range map[Meal]string{Breakfast: "7:30", Lunch: "12:30", Dinner: "19:00", "brunch": ""} {

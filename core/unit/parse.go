@@ -19,15 +19,18 @@ var (
 		"lb": Pound, "lbs": Pound, "pound": Pound, "pounds": Pound, "oz": Ounce, "ounce": Ounce, "ounces": Ounce,
 	}
 	volumes = map[string]float64{
-		"l": 1, "litre": 1, "litres": 1, "liter": 1, "liters": 1, "dl": 0.1, "cl": 0.01, "ml": 0.001, "cm3": 0.001, "cc": 0.001,
+		"l": 1, "litre": 1, "litres": 1, "liter": 1, "liters": 1, "dl": 0.1, "cl": 0.01, "ml": 0.001, "cm3": 0.001,
+		"cc":   0.001,
 		"cuin": CubicInch, "in3": CubicInch, "ci": CubicInch, "gal": Gallon, "qt": Quart, "floz": FluidOunce,
 	}
 	lengths = map[string]float64{
-		"cm": 1, "mm": 0.1, "m": 100, "in": Inch, "inch": Inch, "inches": Inch, `"`: Inch, "ft": Foot, "'": Foot, "foot": Foot, "feet": Foot,
+		"cm": 1, "mm": 0.1, "m": 100, "in": Inch, "inch": Inch, "inches": Inch, `"`: Inch, "ft": Foot, "'": Foot,
+		"foot": Foot, "feet": Foot,
 	}
 )
 
-var distances = map[string]float64{"km": 1, "m": 0.001, "mi": Mile, "mile": Mile, "miles": Mile, "ft": Foot / 100_000, "feet": Foot / 100_000, "'": Foot / 100_000}
+var distances = map[string]float64{"km": 1, "m": 0.001, "mi": Mile, "mile": Mile, "miles": Mile, "ft": Foot / 100_000,
+	"feet": Foot / 100_000, "'": Foot / 100_000}
 
 // Mass reads "1.2 kg", "850", "1 lb 4 oz" and gives grams. A bare number is taken in the unit named by bare.
 func Mass(text, bare string) (float64, error) { return quantity(text, bare, masses) }
@@ -65,10 +68,12 @@ func Temperature(text string, system System) (float64, error) {
 // Small units are read with thousands: nobody gives thousandths of a gram, so "9,000 cu in" is nine thousand, while
 // "1,250 kg" is one and a quarter.
 var (
-	small     = map[string]bool{"g": true, "mg": true, "ml": true, "cm3": true, "cc": true, "mm": true, "cuin": true, "in3": true, "ci": true}
+	small = map[string]bool{"g": true, "mg": true, "ml": true, "cm3": true, "cc": true, "mm": true, "cuin": true,
+		"in3": true, "ci": true}
 	thousands = regexp.MustCompile(`^\d{1,3}(,\d{3})+$`)
 	fraction  = regexp.MustCompile(`(?:(\d+)\s+)?(\d+)\s*/\s*(\d+)`)
-	signs     = strings.NewReplacer("½", " 1/2", "¼", " 1/4", "¾", " 3/4", "⅓", " 1/3", "⅔", " 2/3", "⅛", " 1/8", "⅜", " 3/8", "⅝", " 5/8", "⅞", " 7/8", "⁄", "/")
+	signs     = strings.NewReplacer("½", " 1/2", "¼", " 1/4", "¾", " 3/4", "⅓", " 1/3", "⅔", " 2/3", "⅛", " 1/8", "⅜",
+		" 3/8", "⅝", " 5/8", "⅞", " 7/8", "⁄", "/")
 )
 
 // fractions writes "12 1/2" and "12½" as "12.5".

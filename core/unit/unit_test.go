@@ -57,7 +57,8 @@ func TestParse(t *testing.T) {
 		text string
 		want float64
 	}{
-		{"850", 850}, {"0.85 kg", 850}, {"0,85 kg", 850}, {"1 lb 4 oz", Pound + 4*Ounce}, {"2lb", 2 * Pound}, {" 12 OZ ", 12 * Ounce}, {"1.5kg", 1500},
+		{"850", 850}, {"0.85 kg", 850}, {"0,85 kg", 850}, {"1 lb 4 oz", Pound + 4*Ounce}, {"2lb", 2 * Pound},
+		{" 12 OZ ", 12 * Ounce}, {"1.5kg", 1500},
 	} {
 		got, err := Mass(c.text, "g")
 		require.NoError(t, err, c.text)
@@ -93,7 +94,8 @@ func TestFormat(t *testing.T) {
 }
 
 func FuzzQuantity(f *testing.F) {
-	for _, seed := range []string{"1 lb 4 oz", "0,85 kg", "12", "5 ft 8 in", "850 cm³", "\xff", "9999999999999999999999 kg"} {
+	for _, seed := range []string{"1 lb 4 oz", "0,85 kg", "12", "5 ft 8 in", "850 cm³", "\xff",
+		"9999999999999999999999 kg"} {
 		f.Add(seed)
 	}
 	f.Fuzz(func(t *testing.T, text string) {
@@ -113,7 +115,8 @@ func ExampleSystem_Mass() {
 // GNU units and NIST SP 811: a mile is 1.609344 km, a foot 0.3048 m, 32 °F is 0 °C, -40 is the same in both.
 func TestDistancesAndTemperatures(t *testing.T) {
 	t.Parallel()
-	for text, km := range map[string]float64{"12.5 km": 12.5, "7.5 mi": 7.5 * 1.609344, "600 m": 0.6, "2000 ft": 0.6096, "12,5": 12.5} {
+	for text, km := range map[string]float64{"12.5 km": 12.5, "7.5 mi": 7.5 * 1.609344, "600 m": 0.6, "2000 ft": 0.6096,
+		"12,5": 12.5} {
 		got, err := Distance(text, "km")
 		require.NoError(t, err, text)
 		assert.InDelta(t, km, got, 1e-9, text)
@@ -139,7 +142,8 @@ func TestDistancesAndTemperatures(t *testing.T) {
 func TestLettersOfNames(t *testing.T) {
 	t.Parallel()
 	for name, want := range map[string][2]string{
-		"Ölflasche": {"Ölflasche", "ölflasche"}, "überhandschuhe": {"Überhandschuhe", "überhandschuhe"}, "Éponge": {"Éponge", "éponge"},
+		"Ölflasche": {"Ölflasche", "ölflasche"}, "überhandschuhe": {"Überhandschuhe", "überhandschuhe"},
+		"Éponge":   {"Éponge", "éponge"},
 		"LED lamp": {"LED lamp", "LED lamp"}, "": {"", ""}, "氷斧": {"氷斧", "氷斧"}, "\xff": {"\xff", "\xff"}, "X": {"X", "x"},
 	} {
 		assert.Equal(t, want[0], Capital(name), name)

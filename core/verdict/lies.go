@@ -56,4 +56,5 @@ func Rehearsed(task *load.Task, plan *load.Plan, own []reach.Drill) []reach.Resu
 	return results
 }
 
-var optional = map[string]bool{"avalanche": true, "child": true, "night-call": true, "camp-in-rain": true, "cold-halt": true}
+var optional = map[string]bool{"avalanche": true, "child": true, "night-call": true, "camp-in-rain": true,
+	"cold-halt": true}

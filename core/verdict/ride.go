@@ -50,9 +50,12 @@ func weigh(task *load.Task, plan *load.Plan, barriers *dry.Barriers) Balance {
 	}
 	low, high := task.Method.Band()
 	carrier := task.Trip.Carrier
-	b := Balance{MassG: math.Round(centre.G), CentreCm: rounded(centre.At), Band: [2]float64{low, high}, Height: round3(centre.At[2] / pack.ShoulderCm()),
-		SideG: math.Round(balance.SideG(centre, sidesApart(pack))), LeanDeg: round1(balance.LeanDeg(centre, carrier.MassKg, carrier.HeightCm)),
-		TipDeg: round1(balance.TipDeg(centre, lowest.SizeCm[0], lowest.SizeCm[1])), BodyShare: round3(centre.G / 1000 / carrier.MassKg)}
+	b := Balance{MassG: math.Round(centre.G), CentreCm: rounded(centre.At), Band: [2]float64{low, high},
+		Height:    round3(centre.At[2] / pack.ShoulderCm()),
+		SideG:     math.Round(balance.SideG(centre, sidesApart(pack))),
+		LeanDeg:   round1(balance.LeanDeg(centre, carrier.MassKg, carrier.HeightCm)),
+		TipDeg:    round1(balance.TipDeg(centre, lowest.SizeCm[0], lowest.SizeCm[1])),
+		BodyShare: round3(centre.G / 1000 / carrier.MassKg)}
 	b.Stands = b.TipDeg >= balance.StandsDeg
 	return b
 }
@@ -75,7 +78,8 @@ func sidesApart(pack *rucksack.Pack) float64 {
 const sideLooksG = 400
 
 func balanceCheck(b Balance) Check {
-	c := Check{Check: "balance", State: Settled, Figure: fact.Of("balance.height", 100*b.Height), Detail: fact.Of("balance.lean", b.LeanDeg)}
+	c := Check{Check: "balance", State: Settled, Figure: fact.Of("balance.height", 100*b.Height),
+		Detail: fact.Of("balance.lean", b.LeanDeg)}
 	where := fact.Of("balance.where", 100*b.Height, 100*b.Band[0], 100*b.Band[1])
 	switch {
 	case b.Height < b.Band[0]-0.005:

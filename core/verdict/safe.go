@@ -78,7 +78,8 @@ func (s *safety) second() {
 			}
 		}
 		for i := range s.task.Others {
-			if it := &s.task.Others[i]; function != "light" && it.Serves(function) && it.Carry != kit.Left { // each needs an own light
+			if it := &s.task.Others[i]; function != "light" && it.Serves(function) &&
+				it.Carry != kit.Left { // each needs an own light
 				n += it.Count
 				places["another walker"] = true
 			}
@@ -161,9 +162,11 @@ func (s *safety) warmth() {
 		}
 		switch {
 		case low < limit:
-			s.raise(Stop, fact.Of("safe.below-limit", fact.Celsius(low), fact.Small(bag.Name), fact.Celsius(limit), with), bag.ID)
+			s.raise(Stop, fact.Of("safe.below-limit", fact.Celsius(low), fact.Small(bag.Name), fact.Celsius(limit), with),
+				bag.ID)
 		case low < comfort:
-			s.raise(Look, fact.Of("safe.below-comfort", fact.Celsius(low), fact.Small(bag.Name), fact.Celsius(comfort), with), bag.ID)
+			s.raise(Look, fact.Of("safe.below-comfort", fact.Celsius(low), fact.Small(bag.Name), fact.Celsius(comfort), with),
+				bag.ID)
 		}
 	}
 	if mats > 0 && mats < wanted.MatR-0.05 {
@@ -229,7 +232,8 @@ func (s *safety) animals() {
 		return
 	}
 	if slices.ContainsFunc(s.task.Everything(), func(it kit.Item) bool {
-		return it.Carry != kit.Left && (it.Kind == "hang-kit" || it.Kind == "food-box" || it.Kind == "rope" || it.Kind == "cord")
+		return it.Carry != kit.Left && (it.Kind == "hang-kit" || it.Kind == "food-box" || it.Kind == "rope" ||
+			it.Kind == "cord")
 	}) {
 		return
 	}
@@ -242,7 +246,8 @@ func (s *safety) animals() {
 	case len(night.Bags) == 0:
 		s.raise(Look, fact.Of("safe.animals", place))
 	case len(night.Out) > 0:
-		s.raise(Look, fact.Of("safe.scent-full", place, named(night.Out), fact.Litres(dry.BuyL(night.Litres))), kit.IDs(night.Out)...)
+		s.raise(Look, fact.Of("safe.scent-full", place, named(night.Out), fact.Litres(dry.BuyL(night.Litres))),
+			kit.IDs(night.Out)...)
 	}
 }
 
@@ -273,8 +278,9 @@ func (s *safety) needs() {
 }
 
 var needFacts = map[string]fact.Fact{
-	"poles": fact.Of("safe.need-poles"), "pegs": fact.Of("safe.need-pegs"), "walking-poles": fact.Of("safe.need-walking-poles"),
-	"gas": fact.Of("safe.need-gas"), "spirit": fact.Of("safe.need-spirit"), "petrol": fact.Of("safe.need-petrol"),
+	"poles": fact.Of("safe.need-poles"), "pegs": fact.Of("safe.need-pegs"),
+	"walking-poles": fact.Of("safe.need-walking-poles"),
+	"gas":           fact.Of("safe.need-gas"), "spirit": fact.Of("safe.need-spirit"), "petrol": fact.Of("safe.need-petrol"),
 	"fire": fact.Of("safe.need-fire"), "pot": fact.Of("safe.need-pot"), "bottle": fact.Of("safe.need-bottle"),
 }
 

@@ -213,7 +213,8 @@ func Judge(things []Thing, readings []Reading) *Verdict {
 		told, _ := others.against(&readings[i])
 		// A part is better known from the whole than the whole from the part: the largest set that does not fit
 		// says so.
-		if e := math.Abs(told.Errors()); e > worst || e > Beyond && v.At >= 0 && len(readings[i].What) > len(readings[v.At].What) {
+		if e := math.Abs(told.Errors()); e > worst || e > Beyond && v.At >= 0 &&
+			len(readings[i].What) > len(readings[v.At].What) {
 			worst, v.Foreign, v.At = e, told.DiffG, i
 		}
 	}

@@ -149,7 +149,8 @@ func TestReadingsThatDoNotAgree(t *testing.T) {
 	assert.Equal(t, []Odd{Good, Pulled, Good}, odd)
 	_, odd = Agree(Hanging, []float64{14200, 12000})
 	assert.Equal(t, []Odd{Good, Good}, odd, "of two nobody knows which")
-	assert.Equal(t, -400.0, ZeroOff(Hanging, []Told{{DiffG: -390, SdG: 90}, {DiffG: -400, SdG: 60}, {DiffG: -450, SdG: 40}}))
+	assert.Equal(t, -400.0, ZeroOff(Hanging,
+		[]Told{{DiffG: -390, SdG: 90}, {DiffG: -400, SdG: 60}, {DiffG: -450, SdG: 40}}))
 	assert.Zero(t, ZeroOff(Hanging, []Told{{DiffG: -390, SdG: 90}, {DiffG: -20, SdG: 60}, {DiffG: 250, SdG: 40}}))
 }
 

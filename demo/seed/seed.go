@@ -57,7 +57,8 @@ func centre(ctx context.Context, kept *store.Store, course bundle.Doc) error {
 	for _, one := range []struct {
 		name, kind string
 		pieces     int
-	}{{"Shelter for two", "tent-two", 3}, {"Foam mat", "foam-mat", 12}, {"Set of two pots", "party-pots", 4}, {"Group shelter", "group-shelter", 2}, {"Trainee's sleeping bag", "synthetic-sleeping-bag", 8}} {
+	}{{"Shelter for two", "tent-two", 3}, {"Foam mat", "foam-mat", 12}, {"Set of two pots", "party-pots",
+		4}, {"Group shelter", "group-shelter", 2}, {"Trainee's sleeping bag", "synthetic-sleeping-bag", 8}} {
 		code, err := kept.AddStock(ctx, one.name, map[string]any{"name": one.name, "kind": one.kind}, one.pieces)
 		if err != nil {
 			return err
@@ -97,8 +98,10 @@ func past(ctx context.Context, kept *store.Store) error {
 	trip := doc.Object("trip")
 	trip["name"], trip["start"], trip["end"] = "Orlava in spring, looked back on", "2026-04-23T11:00", "2026-04-26T15:00"
 	for _, w := range []bundle.Weighing{
-		{At: "2026-04-22T19:10:00", Scale: weigh.Hanging, What: "pack", G: 19050}, {At: "2026-04-22T19:11:00", Scale: weigh.Hanging, What: "pack", G: 19000},
-		{At: "2026-04-22T19:12:00", Scale: weigh.Hanging, What: "pack", G: 16450}, {At: "2026-04-22T19:14:00", Scale: weigh.Hanging, What: "pack", G: 19050},
+		{At: "2026-04-22T19:10:00", Scale: weigh.Hanging, What: "pack", G: 19050},
+		{At: "2026-04-22T19:11:00", Scale: weigh.Hanging, What: "pack", G: 19000},
+		{At: "2026-04-22T19:12:00", Scale: weigh.Hanging, What: "pack", G: 16450},
+		{At: "2026-04-22T19:14:00", Scale: weigh.Hanging, What: "pack", G: 19050},
 		{At: "2026-04-22T19:20:00", Scale: weigh.Kitchen, What: []any{"sleep-clothes"}, G: 910},
 	} {
 		if err := doc.AddWeighing(w); err != nil {

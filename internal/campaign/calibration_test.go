@@ -79,7 +79,8 @@ func TestCalibration(t *testing.T) {
 // goesIn packs a kit as it was planned, and otherwise plans it as well as can be.
 func goesIn(task *load.Task, planned load.Arrangement) bool {
 	return load.Price(task, planned, load.Options{Seed: 1}).Plan.Fits() ||
-		load.Make(task, load.Options{Seed: 1, Quick: true, Rough: true}).Fits() || load.Make(task, load.Options{Seed: 2, Rough: true}).Fits()
+		load.Make(task, load.Options{Seed: 1, Quick: true, Rough: true}).
+			Fits() || load.Make(task, load.Options{Seed: 2, Rough: true}).Fits()
 }
 
 // edgeKit is a demo kit in a pack in which it hardly fits, or hardly does not.
@@ -115,8 +116,10 @@ func calibrationPage(tenths *[10]tenth) string {
 		}
 		kits, draws = kits+b.kits, draws+b.draws
 		said, came := b.said/float64(b.kits), float64(b.fit)/float64(b.draws)
-		fmt.Fprintf(&rows, "| %d to %d | %d | %d | %.1f | %.1f | %+.1f |\n", 10*i, 10*i+10, b.kits, b.draws, 100*said, 100*came, 100*(said-came))
-		fmt.Fprintf(&marks, "%3d |%s*\n    |%s o\n", 10*i+5, strings.Repeat(" ", int(50*said)), strings.Repeat(" ", max(0, int(50*came)-1)))
+		fmt.Fprintf(&rows, "| %d to %d | %d | %d | %.1f | %.1f | %+.1f |\n", 10*i, 10*i+10, b.kits, b.draws, 100*said,
+			100*came, 100*(said-came))
+		fmt.Fprintf(&marks, "%3d |%s*\n    |%s o\n", 10*i+5, strings.Repeat(" ", int(50*said)),
+			strings.Repeat(" ", max(0, int(50*came)-1)))
 	}
 	return fmt.Sprintf(`# Is the figure true?
 

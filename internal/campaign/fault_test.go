@@ -103,7 +103,8 @@ func TestFilesThatCannotBeServed(t *testing.T) {
 	require.NoError(t, kept.Close())
 	whole, err := os.ReadFile(good)
 	require.NoError(t, err)
-	for name, data := range map[string][]byte{"text": []byte("a letter"), "half": whole[:len(whole)/2], "zeros": make([]byte, 8192), "head": append([]byte("SQLite format 3\x00"), make([]byte, 4000)...)} {
+	for name, data := range map[string][]byte{"text": []byte("a letter"), "half": whole[:len(whole)/2],
+		"zeros": make([]byte, 8192), "head": append([]byte("SQLite format 3\x00"), make([]byte, 4000)...)} {
 		path := filepath.Join(t.TempDir(), name)
 		require.NoError(t, os.WriteFile(path, data, 0o600))
 		cmd := exec.Command(program, "serve", "--address", "127.0.0.1:0", "--database", path)

@@ -106,7 +106,8 @@ func tryHostile(t *testing.T, list string) {
 
 // clip takes what was said, in words that fit into a table.
 func clip(text string) string {
-	for _, before := range []string{" is not a usable bundle.\n", " is neither a bundle nor a kit list: not a usable spreadsheet: "} {
+	for _, before := range []string{" is not a usable bundle.\n",
+		" is neither a bundle nor a kit list: not a usable spreadsheet: "} {
 		text = strings.TrimPrefix(text, before)
 	}
 	line, _, _ := strings.Cut(text, "\n")

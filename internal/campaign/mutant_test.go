@@ -256,10 +256,12 @@ func (s *site) visit(text []byte, ok bool, r *rand.Rand) (pages int, wrong []str
 		ask(httptest.NewRequest(http.MethodGet, trip+step, nil), step)
 	}
 	fields := url.Values{"version": {"1"}, "return": {trip + "load"}}
-	for _, name := range []string{"name", "item", "zone", "place", "lines", "mass", "litres", "key", "value", "kind", "start", "end", "nights", "low"} {
+	for _, name := range []string{"name", "item", "zone", "place", "lines", "mass", "litres", "key", "value", "kind",
+		"start", "end", "nights", "low"} {
 		fields.Set(name, append(hostileTexts, hostileNumbers...)[r.IntN(len(hostileTexts)+len(hostileNumbers))])
 	}
-	action := []string{"pins", "items", "method", "preset", "bags", "trip", "legs", "drills", "undo", "redo", "list", "supplies", "shelve", "pack"}[r.IntN(14)]
+	action := []string{"pins", "items", "method", "preset", "bags", "trip", "legs", "drills", "undo", "redo", "list",
+		"supplies", "shelve", "pack"}[r.IntN(14)]
 	change := httptest.NewRequest(http.MethodPost, trip+action, strings.NewReader(fields.Encode()))
 	change.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 	ask(change, action)

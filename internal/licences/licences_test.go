@@ -17,7 +17,8 @@ import (
 // of materials at the version in use.
 func TestEverythingShippedIsListed(t *testing.T) {
 	t.Parallel()
-	out, err := exec.Command("go", "list", "-deps", "-f", "{{with .Module}}{{if .Version}}{{.Path}} {{.Version}}{{end}}{{end}}", "tornister/cmd/tornister").
+	out, err := exec.Command("go", "list", "-deps", "-f",
+		"{{with .Module}}{{if .Version}}{{.Path}} {{.Version}}{{end}}{{end}}", "tornister/cmd/tornister").
 		Output()
 	require.NoError(t, err)
 	vendored, err := os.ReadFile("../../web/static/vendor/VERSIONS.txt")

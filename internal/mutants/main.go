@@ -106,8 +106,10 @@ func try(folder string, n int, seed uint64, limit time.Duration) (killed, all in
 
 // others are the operators that an operator is exchanged for.
 var others = map[token.Token]token.Token{
-	token.LSS: token.LEQ, token.LEQ: token.LSS, token.GTR: token.GEQ, token.GEQ: token.GTR, token.EQL: token.NEQ, token.NEQ: token.EQL,
-	token.ADD: token.SUB, token.SUB: token.ADD, token.MUL: token.QUO, token.QUO: token.MUL, token.LAND: token.LOR, token.LOR: token.LAND,
+	token.LSS: token.LEQ, token.LEQ: token.LSS, token.GTR: token.GEQ, token.GEQ: token.GTR, token.EQL: token.NEQ,
+	token.NEQ: token.EQL,
+	token.ADD: token.SUB, token.SUB: token.ADD, token.MUL: token.QUO, token.QUO: token.MUL, token.LAND: token.LOR,
+	token.LOR:        token.LAND,
 	token.ADD_ASSIGN: token.SUB_ASSIGN, token.SUB_ASSIGN: token.ADD_ASSIGN,
 }
 
@@ -124,7 +126,8 @@ func mutantsOf(name string) (list []mutant, err error) {
 	add := func(pos token.Pos, length int, text string) {
 		at := files.Position(pos)
 		old := string(source[at.Offset : at.Offset+length])
-		list = append(list, mutant{name, at.Offset, at.Offset + length, text, fmt.Sprintf("%s:%d: %s becomes %s", name, at.Line, old, text)})
+		list = append(list, mutant{name, at.Offset, at.Offset + length, text,
+			fmt.Sprintf("%s:%d: %s becomes %s", name, at.Line, old, text)})
 	}
 	ast.Inspect(tree, func(node ast.Node) bool {
 		switch e := node.(type) {
@@ -186,5 +189,6 @@ func (m *mutant) run(folder string, limit time.Duration) (caught, builds bool) {
 	}
 	ctx, cancel := context.WithTimeout(context.Background(), limit)
 	defer cancel()
-	return exec.CommandContext(ctx, "go", "test", "-count=1", "-failfast", "-vet=off", "-overlay", overlay, "./"+folder).Run() != nil, true
+	return exec.CommandContext(ctx, "go", "test", "-count=1", "-failfast", "-vet=off", "-overlay", overlay,
+		"./"+folder).Run() != nil, true
 }

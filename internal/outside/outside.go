@@ -48,7 +48,8 @@ func Glpsol(folder string, write func(io.Writer) error) (float64, error) {
 		return exec.Command("glpsol", append(arguments, more...)...).CombinedOutput()
 	}
 	printed, err := ask("--cuts")
-	if strings.Contains(string(printed), "glp_add_cols") { // with cuts GLPK 5.0 aborts on a program that its presolve solves
+	if strings.Contains(string(printed),
+		"glp_add_cols") { // with cuts GLPK 5.0 aborts on a program that its presolve solves
 		printed, err = ask()
 	}
 	if err != nil {

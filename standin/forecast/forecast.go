@@ -92,5 +92,6 @@ func day(date time.Time) weather.Day {
 	_, _ = h.Write([]byte(date.Format(time.DateOnly)))
 	whim := float64(h.Sum32()%1000) / 1000
 	mean := 6 + 9*wave + 6*(whim-0.5)
-	return weather.Day{Date: date.Format(time.DateOnly), LowC: math.Round(mean - 5), HighC: math.Round(mean + 6 - 4*whim), Rain: math.Round(10*(0.15+0.7*whim)) / 10}
+	return weather.Day{Date: date.Format(time.DateOnly), LowC: math.Round(mean - 5),
+		HighC: math.Round(mean + 6 - 4*whim), Rain: math.Round(10*(0.15+0.7*whim)) / 10}
 }

@@ -13,7 +13,8 @@ import (
 )
 
 func service(t *testing.T, mode forecast.Mode) weather.Service {
-	server := httptest.NewServer(forecast.New(mode, func() time.Time { return time.Date(2026, 9, 1, 10, 30, 0, 0, time.UTC) }))
+	server := httptest.NewServer(forecast.New(mode,
+		func() time.Time { return time.Date(2026, 9, 1, 10, 30, 0, 0, time.UTC) }))
 	t.Cleanup(server.Close)
 	return weather.Service{URL: server.URL, Timeout: 300 * time.Millisecond}
 }
@@ -40,7 +41,8 @@ func TestAForecastAndEveryWayToHaveNone(t *testing.T) {
 	assert.ErrorIs(t, err, weather.ErrRefused)
 	assert.ErrorContains(t, err, "Orlava")
 
-	for mode, want := range map[forecast.Mode]error{forecast.Refused: weather.ErrRefused, forecast.Slow: weather.ErrSlow, forecast.Broken: weather.ErrBroken} {
+	for mode, want := range map[forecast.Mode]error{forecast.Refused: weather.ErrRefused, forecast.Slow: weather.ErrSlow,
+		forecast.Broken: weather.ErrBroken} {
 		_, err := service(t, mode).Ask(t.Context(), "Orlava", from, 2)
 		assert.ErrorIs(t, err, want)
 	}

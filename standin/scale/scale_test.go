@@ -51,8 +51,10 @@ func TestFaultsAgainstTheNeedle(t *testing.T) {
 		}
 		return state, g
 	}
-	for fault, wanted := range map[scale.Fault]weigh.State{scale.None: weigh.Settled, scale.Pounds: weigh.Settled, scale.BadLift: weigh.Settled,
-		scale.Zero: weigh.Settled, scale.Ground: weigh.Drifting, scale.Overload: weigh.Overload, scale.Negative: weigh.Negative} {
+	for fault, wanted := range map[scale.Fault]weigh.State{scale.None: weigh.Settled, scale.Pounds: weigh.Settled,
+		scale.BadLift: weigh.Settled,
+		scale.Zero:    weigh.Settled, scale.Ground: weigh.Drifting, scale.Overload: weigh.Overload,
+		scale.Negative: weigh.Negative} {
 		state, g := ends(fault, 14_230)
 		assert.Equal(t, wanted, state, fault)
 		if fault == scale.None || fault == scale.Pounds {

@@ -41,7 +41,8 @@ func Blueprint(pack *rucksack.Pack, chosen string, system unit.System) template.
 		_, _, _, high := c.extent(v.View)
 		top = min(top, v.foot-high*v.k-10)
 	}
-	c.open("svg", "class", "cutaway blueprint", "viewBox", path(0, top, blueWidth, blueHeight-top), "role", "img", "aria-label",
+	c.open("svg", "class", "cutaway blueprint", "viewBox", path(0, top, blueWidth, blueHeight-top), "role", "img",
+		"aria-label",
 		fmt.Sprintf("%s drawn to scale, from the side and from behind; the table beside it has its measures.", pack.Name))
 	c.blueView(side)
 	c.blueView(behind)
@@ -100,7 +101,8 @@ func (c *cutaway) blueView(v perspective) {
 		z := &c.Pack.Zones[i]
 		f, drawn := c.frameOf(z, v.View)
 		if drawn && z.InBody() {
-			c.el("rect", "class", "strap", "x", v.u0+f.u*v.k, "y", v.foot-(f.z+f.dz)*v.k, "width", f.du*v.k, "height", f.dz*v.k, "fill", "none")
+			c.el("rect", "class", "strap", "x", v.u0+f.u*v.k, "y", v.foot-(f.z+f.dz)*v.k, "width", f.du*v.k, "height",
+				f.dz*v.k, "fill", "none")
 		}
 		if z.Solid() {
 			low := c.Pack.FloorCm(z)
@@ -116,7 +118,8 @@ func (c *cutaway) blueView(v perspective) {
 		if z.Kind != rucksack.Straps {
 			words = fmt.Sprintf("%s, %s", z.Name, c.System.Volume(z.CapacityL()))
 		}
-		l := label{words: clipped(words, blueNames-10), chosen: z.ID == c.Chosen, x: v.u0 + (f.u+f.du/2)*v.k, y: v.foot - (f.z+f.dz/2)*v.k}
+		l := label{words: clipped(words, blueNames-10), chosen: z.ID == c.Chosen, x: v.u0 + (f.u+f.du/2)*v.k,
+			y: v.foot - (f.z+f.dz/2)*v.k}
 		if v.View == FromSide {
 			c.left = append(c.left, l)
 		} else {
@@ -188,12 +191,14 @@ func (c *cutaway) measures(v perspective) {
 	}
 	left, right := v.u0+from*v.k, v.u0+(from+wide)*v.k
 	y := v.foot + 14
-	c.el("path", "class", "measure-line", "d", path("M", left, y-4, "V", y+4, "M", left, y, "H", right, "M", right, y-4, "V", y+4))
+	c.el("path", "class", "measure-line", "d", path("M", left, y-4, "V", y+4, "M", left, y, "H", right, "M", right, y-4,
+		"V", y+4))
 	c.text((left+right)/2, y+14, "caption", c.System.Length(math.Round(wide*10)/10), "text-anchor", "middle")
 	if v.View == FromBehind {
 		top := v.foot - c.Pack.HeightCm()*v.k
 		middle := (left + right) / 2
-		c.el("path", "class", "measure-line", "d", path("M", middle-4, top, "H", middle+4, "M", middle, top, "V", v.foot, "M", middle-4, v.foot, "H", middle+4))
+		c.el("path", "class", "measure-line", "d", path("M", middle-4, top, "H", middle+4, "M", middle, top, "V", v.foot,
+			"M", middle-4, v.foot, "H", middle+4))
 		c.text(middle+5, (top+v.foot)/2, "caption", c.System.Length(c.Pack.HeightCm()))
 	}
 }

@@ -25,7 +25,7 @@ type Scene struct {
 	Colour  Colour
 	Rolls   []load.Roll            // liners, each rolled shut at its height
 	Bags    map[kit.Piece]*dry.Bag // of things that lie in a dry bag
-	Hidden  map[kit.Piece]bool     // things that are out of the pack just now; those in body and bottom are also air in its cells
+	Hidden  map[kit.Piece]bool     // out of the pack just now; those in body and bottom are air in its cells
 	System  unit.System
 	Name    func(*load.Placement) string
 	Hatch   map[string]string // by item; when it is not nil, things that are not in it stay plain
@@ -94,7 +94,8 @@ type perspective struct {
 }
 
 func newCutaway(scene Scene) *cutaway {
-	c := &cutaway{Scene: scene, body: scene.Pack.Of(rucksack.Body), byZone: map[string][]stuffing{}, shown: map[int16]bool{}}
+	c := &cutaway{Scene: scene, body: scene.Pack.Of(rucksack.Body), byZone: map[string][]stuffing{},
+		shown: map[int16]bool{}}
 	if _, known := classWords[c.Colour]; !known {
 		c.Colour = ByNeed
 	}
@@ -148,7 +149,9 @@ type Drawing struct {
 // own volume but not its own shape.
 func Cutaway(scene Scene) Drawing {
 	c := newCutaway(scene)
-	c.begin("cutaway", mainWidth, sheetHeight, fmt.Sprintf("%s cut open, %s, %d things in loading order; the list beside it says the same in words.", scene.Pack.Name, viewWords[c.View], len(scene.Plan.Placed)))
+	c.begin("cutaway", mainWidth, sheetHeight,
+		fmt.Sprintf("%s cut open, %s, %d things in loading order; the list beside it says the same in words.",
+			scene.Pack.Name, viewWords[c.View], len(scene.Plan.Placed)))
 	c.draw(c.place(c.View, labelColumn, mainWidth-labelColumn, topMargin, sheetHeight-footMargin, true))
 	c.settle(mainWidth)
 	c.close("svg")
@@ -271,10 +274,12 @@ func (c *cutaway) liner(r *load.Roll, left, right float64, v perspective) {
 	if !c.Plan.Open {
 		foot -= c.Pack.FloorCm(r.Zone) * v.k
 	}
-	c.el("path", "class", "liner", "d", path("M", left+in, y, "V", foot-in-2, "Q", left+in, foot-in, left+in+4, foot-in, "H", right-in-4,
+	c.el("path", "class", "liner", "d", path("M", left+in, y, "V", foot-in-2, "Q", left+in, foot-in, left+in+4, foot-in,
+		"H", right-in-4,
 		"Q", right-in, foot-in, right-in, foot-in-4, "V", y, "Z"))
 	if v.named && r.Cm < c.Plan.FillCm-2 {
-		c.right = append(c.right, label{words: "liner rolled " + c.System.Length(math.Round(r.Cm)), x: right - in, y: y, plain: true, fixed: 1})
+		c.right = append(c.right, label{words: "liner rolled " + c.System.Length(math.Round(r.Cm)), x: right - in, y: y,
+			plain: true, fixed: 1})
 	}
 }
 
@@ -310,9 +315,11 @@ func (c *cutaway) balance(left float64, v perspective) {
 	c.el("path", "class", "lever", "d", path("M", left-6, y, "H", x))
 	r := max(5, 1.3*v.k)
 	c.el("circle", "class", "centre", "cx", x, "cy", y, "r", r)
-	c.el("path", "class", "centre-quarter", "d", path("M", x, y, "V", y-r, "A", r, r, 0, 0, 1, x+r, y, "Z", "M", x, y, "V", y+r, "A", r, r, 0, 0, 1, x-r, y, "Z"))
+	c.el("path", "class", "centre-quarter", "d", path("M", x, y, "V", y-r, "A", r, r, 0, 0, 1, x+r, y, "Z", "M", x, y,
+		"V", y+r, "A", r, r, 0, 0, 1, x-r, y, "Z"))
 	if v.named {
-		c.left = append(c.left, label{words: "weight, " + c.System.Length(math.Round(c.Balance.Centre[1])) + " out", x: left - 8, y: y, plain: true, chosen: true, fixed: -1})
+		c.left = append(c.left, label{words: "weight, " + c.System.Length(math.Round(c.Balance.Centre[1])) + " out",
+			x: left - 8, y: y, plain: true, chosen: true, fixed: -1})
 	}
 }
 
@@ -346,7 +353,8 @@ func (c *cutaway) ghosts(left, right float64, v perspective) {
 		x, y, w, h := left+cell.u*v.k, base-(cell.v+cell.dv)*v.k, cell.du*v.k, cell.dv*v.k
 		c.el("rect", "class", "ghost", "x", x, "y", y, "width", max(w-1, 1), "height", max(h-1, 1), "rx", 3)
 		if v.named {
-			c.left = append(c.left, label{words: clipped("out: "+c.Name(cell.entry), labelColumn-14), x: x + w/2, y: y + h/2, chosen: true, item: cell.entry.Piece.ID})
+			c.left = append(c.left, label{words: clipped("out: "+c.Name(cell.entry), labelColumn-14), x: x + w/2, y: y + h/2,
+				chosen: true, item: cell.entry.Piece.ID})
 		}
 	}
 }
@@ -424,7 +432,8 @@ func (c *cutaway) thing(t stuffing, x, y, w, h float64) {
 		class += " chosen"
 	}
 	c.open("g", "class", class, "data-item", piece.ID, "data-step", t.step)
-	c.open("rect", "x", x+0.4, "y", y+0.4, "width", max(w-0.8, 0.4), "height", max(h-0.8, 0.4), "rx", round, "fill", c.fillOf(t.entry))
+	c.open("rect", "x", x+0.4, "y", y+0.4, "width", max(w-0.8, 0.4), "height", max(h-0.8, 0.4), "rx", round, "fill",
+		c.fillOf(t.entry))
 	c.tooltip(t.step, t.entry, t.litres)
 	c.close("rect")
 	if numbered(t, w, h) {
@@ -436,7 +445,8 @@ func (c *cutaway) thing(t stuffing, x, y, w, h float64) {
 // tooltip names a thing for those who rest on it.
 func (c *cutaway) tooltip(step int, p *load.Placement, litres float64) {
 	c.open("title")
-	c.WriteString(template.HTMLEscapeString(fmt.Sprintf("%d  %s, %s, %s", step, c.Name(p), c.System.Mass(p.Piece.MassG), c.System.Volume(litres))))
+	c.WriteString(template.HTMLEscapeString(fmt.Sprintf("%d  %s, %s, %s", step, c.Name(p), c.System.Mass(p.Piece.MassG),
+		c.System.Volume(litres))))
 	c.close("title")
 }
 
@@ -449,7 +459,8 @@ func (c *cutaway) numeral(step int, x, y float64) {
 
 // name notes a thing for the column on its side of the drawing. The dot keeps clear of the numeral.
 func (c *cutaway) name(t stuffing, x, y, w, h float64) {
-	l := label{words: clipped(c.Name(t.entry), labelColumn-14), x: x + w/2, y: y + h/2, chosen: t.entry.Piece.ID == c.Chosen, item: t.entry.Piece.ID}
+	l := label{words: clipped(c.Name(t.entry), labelColumn-14), x: x + w/2, y: y + h/2,
+		chosen: t.entry.Piece.ID == c.Chosen, item: t.entry.Piece.ID}
 	if numbered(t, w, h) {
 		l.inset, l.plain = stepWidth(t.step)/2, true
 		if w > stepWidth(t.step)+14 {
@@ -477,9 +488,11 @@ func (c *cutaway) fillLine(left, right float64, v perspective) {
 	y := v.foot - c.Plan.FillCm*v.k
 	c.el("path", "class", "fill-line", "d", path("M", left-5, y, "H", right+5))
 	if v.named {
-		c.right = append(c.right, label{words: "filled to " + c.System.Length(math.Round(c.Plan.FillCm)), x: right + 5, y: y, chosen: true, plain: true, fixed: 1})
+		c.right = append(c.right, label{words: "filled to " + c.System.Length(math.Round(c.Plan.FillCm)), x: right + 5,
+			y: y, chosen: true, plain: true, fixed: 1})
 		if top := c.Pack.HeightCm(); top-c.Plan.FillCm > 3 {
-			c.right = append(c.right, label{words: "closing line " + c.System.Length(top), x: right, y: v.foot - top*v.k, plain: true, fixed: 1})
+			c.right = append(c.right, label{words: "closing line " + c.System.Length(top), x: right, y: v.foot - top*v.k,
+				plain: true, fixed: 1})
 		}
 	}
 }

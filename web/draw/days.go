@@ -41,7 +41,8 @@ func Strip(d Days) template.HTML {
 	if width > stripWidth {
 		class += " strip-long" // its words would become too small if it were fitted to the page
 	}
-	s.open("svg", "class", class, "viewBox", "0 0 "+num(width)+" "+num(stripHeight), "width", width, "height", stripHeight, "role", "img")
+	s.open("svg", "class", class, "viewBox", "0 0 "+num(width)+" "+num(stripHeight), "width", width, "height",
+		stripHeight, "role", "img")
 	s.open("title")
 	fmt.Fprintf(&s, "The trip day by day: meals, legs with hours, water to carry and nights; the tables below say the same.")
 	s.close("title")
@@ -94,13 +95,15 @@ func (s *sheet) legs(d Days, column float64, days int) (ends [][2]float64) {
 		x := float64(min(leg.Day, days)-1)*column + 8 + at[leg.Day]
 		wide := max(3, leg.Walking()*scale)
 		at[leg.Day] += wide
-		s.el("rect", "class", "strip-leg", "x", x, "y", legRow, "width", wide, "height", legHeight, "fill", "url(#"+hatchID(ByNeed, 0)+")")
+		s.el("rect", "class", "strip-leg", "x", x, "y", legRow, "width", wide, "height", legHeight, "fill",
+			"url(#"+hatchID(ByNeed, 0)+")")
 		s.text(x+2, legRow-4, "caption", clipped(fmt.Sprintf("%d", i+1), wide+8))
 		if leg.Water || leg.Shop {
 			s.drop(x+wide, legRow+legHeight+9)
 		}
 		if wide > 46 {
-			s.text(x+wide/2, legRow+legHeight+13, "caption", clipped(d.System.Distance(leg.Km), wide-14), "text-anchor", "middle")
+			s.text(x+wide/2, legRow+legHeight+13, "caption", clipped(d.System.Distance(leg.Km), wide-14), "text-anchor",
+				"middle")
 		}
 		ends = append(ends, [2]float64{x, x + wide})
 	}
@@ -109,7 +112,8 @@ func (s *sheet) legs(d Days, column float64, days int) (ends [][2]float64) {
 
 // drop is the mark of a source of water.
 func (s *sheet) drop(x, y float64) {
-	s.el("path", "class", "strip-drop", "d", path("M", x, y-7, "C", x+6, y+1, x+4, y+6, x, y+6, "C", x-4, y+6, x-6, y+1, x, y-7, "Z"))
+	s.el("path", "class", "strip-drop", "d", path("M", x, y-7, "C", x+6, y+1, x+4, y+6, x, y+6, "C", x-4, y+6, x-6, y+1,
+		x, y-7, "Z"))
 }
 
 // stretches draws what must be carried between the sources.
@@ -125,7 +129,8 @@ func (s *sheet) stretches(d Days, ends [][2]float64) {
 		s.text((from+to)/2, stretchRow+13, "caption", d.System.Drink(st.Litres), "text-anchor", "middle")
 	}
 	if len(ends) == 0 {
-		s.text(8, stretchRow, "caption", fmt.Sprintf("No legs yet: %s of water are planned for a day.", d.System.Drink(d.Trip.WaterL())))
+		s.text(8, stretchRow, "caption",
+			fmt.Sprintf("No legs yet: %s of water are planned for a day.", d.System.Drink(d.Trip.WaterL())))
 	}
 }
 

@@ -20,7 +20,8 @@ const (
 // element needle by its data: degrees a gram, and where zero stands.
 func Dial(mostG float64, system unit.System) template.HTML {
 	var s sheet
-	s.open("svg", "class", "dial", "viewBox", fmt.Sprintf("0 0 %g %g", dialSize, dialSize-16), "role", "img", "aria-label", "The dial of the scale; its reading stands below in figures")
+	s.open("svg", "class", "dial", "viewBox", fmt.Sprintf("0 0 %g %g", dialSize, dialSize-16), "role", "img",
+		"aria-label", "The dial of the scale; its reading stands below in figures")
 	c := dialSize / 2
 	s.el("circle", "class", "dial-face", "cx", c, "cy", c, "r", dialR)
 	step, each, name, factor := 1000.0, 5, "kg", 1000.0
@@ -32,12 +33,16 @@ func Dial(mostG float64, system unit.System) template.HTML {
 		inner := dialR - 10
 		if n%each == 0 {
 			inner = dialR - 18
-			s.text(c+math.Sin(a)*(dialR-34), c-math.Cos(a)*(dialR-34)+4, "dial-figure", fmt.Sprintf("%.0f", float64(n)*step/factor), "text-anchor", "middle")
+			s.text(c+math.Sin(a)*(dialR-34), c-math.Cos(a)*(dialR-34)+4, "dial-figure",
+				fmt.Sprintf("%.0f", float64(n)*step/factor), "text-anchor", "middle")
 		}
-		s.el("path", "class", "dial-mark", "d", path("M", c+math.Sin(a)*inner, c-math.Cos(a)*inner, "L", c+math.Sin(a)*(dialR-4), c-math.Cos(a)*(dialR-4)))
+		s.el("path", "class", "dial-mark", "d",
+			path("M", c+math.Sin(a)*inner, c-math.Cos(a)*inner, "L", c+math.Sin(a)*(dialR-4), c-math.Cos(a)*(dialR-4)))
 	}
 	s.text(c, c+58, "caption", name, "text-anchor", "middle")
-	s.open("g", "id", "needle", "class", "needle", "data-zero", dialFrom, "data-turn", num(dialSweep/mostG*1000), "data-most", num(mostG), "data-x", num(c), "data-y", num(c), "transform", fmt.Sprintf("rotate(%g %g %g)", dialFrom, c, c))
+	s.open("g", "id", "needle", "class", "needle", "data-zero", dialFrom, "data-turn", num(dialSweep/mostG*1000),
+		"data-most", num(mostG), "data-x", num(c), "data-y", num(c), "transform",
+		fmt.Sprintf("rotate(%g %g %g)", dialFrom, c, c))
 	s.el("path", "d", path("M", c-3, c+22, "L", c, c-dialR+22, "L", c+3, c+22, "Z"))
 	s.close("g")
 	s.el("circle", "class", "dial-hub", "cx", c, "cy", c, "r", 7)

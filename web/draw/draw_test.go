@@ -91,7 +91,8 @@ func TestCutawayIsWellFormed(t *testing.T) {
 	b, err := bundle.Read([]byte(strings.Replace(string(demo.LoneWalker), "Mug 0.4 L", `Mug <0.4> & \"L\"`, 1)))
 	require.NoError(t, err)
 	plan := load.Make(&b.Task, load.Options{Seed: 1, Quick: true})
-	scene := Scene{Pack: &b.Task.Pack, Plan: plan, Plane: -1, System: unit.Metric, Name: func(p *load.Placement) string { return p.Piece.Name }}
+	scene := Scene{Pack: &b.Task.Pack, Plan: plan, Plane: -1, System: unit.Metric,
+		Name: func(p *load.Placement) string { return p.Piece.Name }}
 	seen := map[string]bool{}
 	for _, view := range Views {
 		for _, plane := range []float64{-1, 0, 0.5, 1} {
@@ -120,7 +121,8 @@ func BenchmarkCutaway(b *testing.B) {
 	bb, err := bundle.Read(demo.LoneWalker)
 	require.NoError(b, err)
 	plan := load.Make(&bb.Task, load.Options{Seed: 1, Quick: true})
-	scene := Scene{Pack: &bb.Task.Pack, Plan: plan, Plane: -1, Name: func(p *load.Placement) string { return p.Piece.Name }}
+	scene := Scene{Pack: &bb.Task.Pack, Plan: plan, Plane: -1,
+		Name: func(p *load.Placement) string { return p.Piece.Name }}
 	for b.Loop() {
 		Cutaway(scene)
 	}
@@ -146,7 +148,8 @@ func TestWhatStandsOutIsSeen(t *testing.T) {
 		}
 	}
 	require.GreaterOrEqual(t, len(out), 2, "more than one stands out")
-	behind := string(Cutaway(Scene{Pack: &b.Task.Pack, Plan: plan, View: FromBehind, Plane: -1, System: unit.Metric, Name: func(p *load.Placement) string { return p.Piece.Name }}).SVG)
+	behind := string(Cutaway(Scene{Pack: &b.Task.Pack, Plan: plan, View: FromBehind, Plane: -1, System: unit.Metric,
+		Name: func(p *load.Placement) string { return p.Piece.Name }}).SVG)
 	height := func(id string) float64 {
 		found := regexp.MustCompile(`data-item="` + id + `"[^>]*><rect[^>]* height="([0-9.]+)"`).FindStringSubmatch(behind)
 		require.NotNil(t, found, id)
@@ -157,7 +160,8 @@ func TestWhatStandsOutIsSeen(t *testing.T) {
 	ids := slices.Sorted(maps.Keys(out))
 	assert.InEpsilon(t, (17+out[ids[0]])/(17+out[ids[1]]), height(ids[0])/height(ids[1]), 0.01)
 
-	side := string(Cutaway(Scene{Pack: &b.Task.Pack, Plan: plan, View: FromSide, Plane: -1, System: unit.Metric, Name: func(p *load.Placement) string { return p.Piece.Name }}).SVG)
+	side := string(Cutaway(Scene{Pack: &b.Task.Pack, Plan: plan, View: FromSide, Plane: -1, System: unit.Metric,
+		Name: func(p *load.Placement) string { return p.Piece.Name }}).SVG)
 	roll := regexp.MustCompile(`data-item="foam-mat"[^>]*><rect[^>]* width="([0-9.]+)" height="([0-9.]+)" rx="([0-9.]+)"`).FindStringSubmatch(side)
 	require.NotNil(t, roll)
 	assert.Equal(t, roll[1], roll[2])

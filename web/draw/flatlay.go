@@ -282,7 +282,8 @@ func (s *sheet) outline(t *lain, fill string, shift float64, packed bool) {
 		s.el("rect", "class", "lay-outline", "x", x, "y", y, "width", w, "height", h, "rx", h*0.32, "fill", fill)
 		s.el("path", "class", "lay-detail", "d", path("M", x+w*0.28, y, "V", y+h, "M", x+w*0.72, y, "V", y+h))
 	case shape.Kind == kit.Soft || shape.Kind == kit.Lump:
-		s.el("path", "class", "lay-outline", "d", heap(t.item.ID, x, y, w, h, map[bool]float64{true: 0.12, false: 0.05}[shape.Kind == kit.Soft]), "fill", fill)
+		s.el("path", "class", "lay-outline", "d",
+			heap(t.item.ID, x, y, w, h, map[bool]float64{true: 0.12, false: 0.05}[shape.Kind == kit.Soft]), "fill", fill)
 	case shape.Round():
 		s.el("rect", "class", "lay-outline", "x", x, "y", y, "width", w, "height", h, "rx", min(h*0.18, 5), "fill", fill)
 		s.el("path", "class", "lay-detail", "d", path("M", x+w-min(h*0.3, w*0.1), y, "V", y+h))
@@ -328,7 +329,9 @@ func (s *sheet) scaleBar(scale, y float64, system unit.System) {
 		length = 2 * unit.Foot
 	}
 	x := layWidth - layMargin - length*scale
-	s.el("path", "class", "scale-bar", "d", path("M", x, y-4, "V", y+4, "M", x, y, "H", x+length*scale, "M", x+length*scale, y-4, "V", y+4, "M", x+length*scale/2, y-2.5, "V", y+2.5))
+	s.el("path", "class", "scale-bar", "d",
+		path("M", x, y-4, "V", y+4, "M", x, y, "H", x+length*scale, "M", x+length*scale, y-4, "V", y+4, "M",
+			x+length*scale/2, y-2.5, "V", y+2.5))
 	s.text(x-6, y+4, "caption", system.Length(length), "text-anchor", "end")
 	s.text(layMargin, y+4, "caption", "?  size only guessed: measuring it makes the verdict surer")
 }

@@ -40,7 +40,8 @@ func TestTheGroundsheetIsTidy(t *testing.T) {
 		var things []*kit.Item
 		for i := range rapid.IntRange(1, 40).Draw(t, "things") {
 			k := rapid.SampledFrom(kit.Kinds).Draw(t, "kind")
-			things = append(things, &kit.Item{ID: fmt.Sprintf("%s-%d", k.ID, i), Name: k.Name, Shape: k.Shape, Count: rapid.IntRange(1, 5).Draw(t, "count"), Use: k.Use, Carry: kit.Pack})
+			things = append(things, &kit.Item{ID: fmt.Sprintf("%s-%d", k.ID, i), Name: k.Name, Shape: k.Shape,
+				Count: rapid.IntRange(1, 5).Draw(t, "count"), Use: k.Use, Carry: kit.Pack})
 		}
 		scale := rapid.Float64Range(laySmall, layLarge).Draw(t, "scale")
 		laid, height := inRows(things, 10, 20, scale, rapid.Bool().Draw(t, "packed"))
@@ -65,9 +66,12 @@ func TestTheGroundsheetIsTidy(t *testing.T) {
 
 func TestDrawingsOfTheKitAreWellFormed(t *testing.T) {
 	t.Parallel()
-	hostile := kit.Item{ID: `x"><script>`, Name: `<script>alert("1")</script> & "thing"`, Shape: kit.Shape{Kind: kit.Soft, LooseL: 2, TightL: 1}, Count: 2, Carry: kit.Left}
+	hostile := kit.Item{ID: `x"><script>`, Name: `<script>alert("1")</script> & "thing"`,
+		Shape: kit.Shape{Kind: kit.Soft, LooseL: 2, TightL: 1}, Count: 2, Carry: kit.Left}
 	skis, _ := kit.KindOf("skis")
-	svg := string(FlatLay(Lay{Sections: []LaySection{{"Sleep <b>", "1 kg", []*kit.Item{&hostile, {ID: "skis", Name: "Skis", Shape: skis.Shape, Count: 1}}}}, Chosen: hostile.ID, System: unit.Customary}))
+	svg := string(FlatLay(Lay{Sections: []LaySection{{"Sleep <b>", "1 kg",
+		[]*kit.Item{&hostile, {ID: "skis", Name: "Skis", Shape: skis.Shape, Count: 1}}}}, Chosen: hostile.ID,
+		System: unit.Customary}))
 	wellFormed(t, svg)
 	assert.NotContains(t, svg, "<script>")
 	assert.Contains(t, svg, "lay-break", "skis are longer than the column and drawn broken")
@@ -79,7 +83,9 @@ func TestDrawingsOfTheKitAreWellFormed(t *testing.T) {
 		wellFormed(t, string(Blueprint(&b.Task.Pack, "front", unit.Metric)))
 	}
 	wellFormed(t, string(Strip(Days{&trail.Trip{Days: 1}, unit.Metric})))
-	layers := string(Layers([]Shelter{{Item: "a", Name: "<i>Map</i>", Need: 2, Layers: []ShelterLayer{{Column: 1, Thin: true}}}, {Item: "b", Name: "Bag", Need: 2, Dry: true, Layers: []ShelterLayer{{Column: 3, Word: "red", Colour: "Red"}}}}))
+	layers := string(Layers([]Shelter{{Item: "a", Name: "<i>Map</i>", Need: 2,
+		Layers: []ShelterLayer{{Column: 1, Thin: true}}},
+		{Item: "b", Name: "Bag", Need: 2, Dry: true, Layers: []ShelterLayer{{Column: 3, Word: "red", Colour: "Red"}}}}))
 	wellFormed(t, layers)
 	assert.Contains(t, layers, "rain through", "fabric alone lets rain through to what must stay dry")
 	assert.Contains(t, layers, "bag-red")

@@ -102,7 +102,8 @@ func (s *sheet) shelter(t *Shelter, y float64) {
 	if t.Dry {
 		s.el("circle", "class", mark, "cx", x, "cy", middle, "r", 4)
 	} else {
-		s.el("path", "class", mark, "d", path("M", x-2, middle-5, "H", x+2, "L", x+5, middle-2, "V", middle+2, "L", x+2, middle+5, "H", x-2, "L", x-5, middle+2, "V", middle-2, "Z"))
+		s.el("path", "class", mark, "d", path("M", x-2, middle-5, "H", x+2, "L", x+5, middle-2, "V", middle+2, "L", x+2,
+			middle+5, "H", x-2, "L", x-5, middle+2, "V", middle-2, "Z"))
 	}
 	words := t.Name
 	if !t.Dry {
@@ -130,11 +131,14 @@ func ColourClass(colour string) string {
 func BagPicture(b *dry.Bag, share float64) template.HTML {
 	const width, height = 84.0, 104.0
 	var s sheet
-	s.open("svg", "class", "bag-picture", "viewBox", "0 0 "+num(width)+" "+num(height), "width", width, "height", height, "aria-hidden", "true", "focusable", "false")
+	s.open("svg", "class", "bag-picture", "viewBox", "0 0 "+num(width)+" "+num(height), "width", width, "height", height,
+		"aria-hidden", "true", "focusable", "false")
 	full := min(share, 1)
 	level := 96 - 70*full
-	s.el("path", "class", "bag-fill "+ColourClass(b.Colour), "d", path("M", 12, level, "H", 72, "V", 88, "Q", 72, 98, 62, 98, "H", 22, "Q", 12, 98, 12, 88, "Z"))
-	s.el("path", "class", "bag-line", "d", path("M", 12, 24, "V", 88, "Q", 12, 98, 22, 98, "H", 62, "Q", 72, 98, 72, 88, "V", 24, "Z"))
+	s.el("path", "class", "bag-fill "+ColourClass(b.Colour), "d",
+		path("M", 12, level, "H", 72, "V", 88, "Q", 72, 98, 62, 98, "H", 22, "Q", 12, 98, 12, 88, "Z"))
+	s.el("path", "class", "bag-line", "d", path("M", 12, 24, "V", 88, "Q", 12, 98, 22, 98, "H", 62, "Q", 72, 98, 72, 88,
+		"V", 24, "Z"))
 	s.el("rect", "class", "bag-roll", "x", 8, "y", 14, "width", 68, "height", 11, "rx", 5)
 	s.el("path", "class", "bag-most", "d", path("M", 12, 96-70*dry.FullShare, "H", 72))
 	s.text(42, 66, "bag-share", fmt.Sprintf("%.0f %%", 100*share), "text-anchor", "middle")

@@ -37,8 +37,10 @@ func (c *cutaway) harness(v perspective, topCm float64) {
 	k, x := v.k, v.u0
 	at := func(share float64) float64 { return v.foot - topCm*share*k }
 	out := harnessWidth / 6 * k
-	c.el("path", "class", "strap-outline", "d", path("M", x-3, at(0.86), "C", x-out*0.9, at(0.8), x-out*0.95, at(0.3), x-5, at(0.14)))
+	c.el("path", "class", "strap-outline", "d", path("M", x-3, at(0.86), "C", x-out*0.9, at(0.8), x-out*0.95, at(0.3),
+		x-5, at(0.14)))
 	c.el("path", "class", "panel", "d", path("M", x-4, at(0.9), "C", x-7, at(0.55), x-1, at(0.35), x-4, at(0.03)))
-	c.el("path", "class", "pocket", "d", path("M", x-4, at(0.16), "C", x-out*0.5, at(0.15), x-out, at(0.11), x-out, at(0.1),
+	c.el("path", "class", "pocket", "d", path("M", x-4, at(0.16), "C", x-out*0.5, at(0.15), x-out, at(0.11), x-out,
+		at(0.1),
 		"C", x-out*0.8, at(0.06), x-out*0.4, at(0.07), x-4, at(0.08), "Z"))
 }

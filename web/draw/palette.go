@@ -27,14 +27,18 @@ var classWords = map[Colour][5]string{
 }
 
 // hatchLines are the lines of each class within a tile of 8 by 8 pixels; none is dots.
-var hatchLines = [5]string{"M0 8 L8 0 M-2 2 L2 -2 M6 10 L10 6", "", "M0 4 H8", "M0 0 L8 8 M-2 6 L2 10 M6 -2 L10 2", "M1.5 4 H6.5 M4 1.5 V6.5"}
+var hatchLines = [5]string{"M0 8 L8 0 M-2 2 L2 -2 M6 10 L10 6", "", "M0 4 H8", "M0 0 L8 8 M-2 6 L2 10 M6 -2 L10 2",
+	"M1.5 4 H6.5 M4 1.5 V6.5"}
 
 // weightClasses are the grams below which a thing belongs to each class of weight but the heaviest.
 var weightClasses = [4]float64{100, 300, 600, 1000}
 
 // weightWords says the classes in a system of units.
 func weightWords(system unit.System) (words [5]string) {
-	limit := func(class int) string { return strings.Replace(system.Mass(weightClasses[class]), ".00", "", 1) } // round by choice
+	limit := func(class int) string {
+		return strings.Replace(system.Mass(weightClasses[class]), ".00", "",
+			1)
+	} // round by choice
 	words[0], words[4] = "under "+limit(0), limit(3)+" and more"
 	for class := 1; class < 4; class++ {
 		words[class] = limit(class-1) + " to " + limit(class)

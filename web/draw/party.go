@@ -38,11 +38,14 @@ const (
 func ShareBar(b Share, system unit.System) template.HTML {
 	var s sheet
 	at := func(g float64) float64 { return min(g/b.LimitG*shareFull, shareWidth-2) }
-	s.open("svg", "class", "share-bar", "viewBox", path(0, 0, shareWidth, shareHeight), "width", shareWidth, "height", shareHeight, "role", "img",
-		"aria-label", fmt.Sprintf("%s of a limit of %s; %s of it one's own", system.Mass(b.MassG), system.Mass(b.LimitG), system.Mass(b.OwnG)))
+	s.open("svg", "class", "share-bar", "viewBox", path(0, 0, shareWidth, shareHeight), "width", shareWidth, "height",
+		shareHeight, "role", "img",
+		"aria-label", fmt.Sprintf("%s of a limit of %s; %s of it one's own", system.Mass(b.MassG), system.Mass(b.LimitG),
+			system.Mass(b.OwnG)))
 	s.el("rect", "class", "share-trough", "x", 0.5, "y", 5.5, "width", shareFull, "height", 15)
 	s.el("rect", "class", "share-own", "x", 0.5, "y", 5.5, "width", at(b.OwnG), "height", 15)
-	s.el("rect", "class", "edge", "x", 0.5+at(b.OwnG), "y", 5.5, "width", max(0, at(b.MassG)-at(b.OwnG)), "height", 15, "fill", "url(#hatch-"+b.Hatch+")")
+	s.el("rect", "class", "edge", "x", 0.5+at(b.OwnG), "y", 5.5, "width", max(0, at(b.MassG)-at(b.OwnG)), "height", 15,
+		"fill", "url(#hatch-"+b.Hatch+")")
 	s.el("path", "class", "share-limit", "d", path("M", shareFull+0.5, 1, "V", shareHeight-1))
 	if b.BeforeG > 0 {
 		s.el("path", "class", "share-before", "d", path("M", 0.5+at(b.BeforeG), 5, "l -4 -5 h 8 Z"))

@@ -36,7 +36,8 @@ const (
 )
 
 // inks are the colours of the hatchings.
-var inks = map[string]string{"need0": blue, "need1": "#d9a441", "need2": "#6b8e4e", "need3": "#7a6a9c", "need4": "#c4573a",
+var inks = map[string]string{"need0": blue, "need1": "#d9a441", "need2": "#6b8e4e", "need3": "#7a6a9c",
+	"need4":   "#c4573a",
 	"weight0": "#c9bfa6", "weight1": "#c8a56a", "weight2": "#c08747", "weight3": "#a8602f", "weight4": "#7d3a1c",
 	"dry0": "#a39b86", "dry1": "#d9a441", "dry2": "#c4573a", "dry3": blue, "dry4": "#2f6f9f"}
 
@@ -49,12 +50,18 @@ type printed struct {
 }
 
 var prints = map[string]printed{
-	"shell": {paper, ink, 1.6, "", 1}, "pocket": {paper, ink, 1.3, "", 1}, "panel": {noPaint, ink, 4.5, "", 1}, "strap-outline": {noPaint, ink, 2.2, "", 1},
-	"strap": {noPaint, grey, 1.6, "5 2", 1}, "divider": {noPaint, ink, 1.2, "", 1}, "divider open": {noPaint, ink, 1.2, "4 4", 1},
-	"bag-outline": {noPaint, ink, 1.8, "1.5 3.5", 1}, "liner": {noPaint, blue, 1.4, "6 3", 1}, "hollow": {noPaint, rust, 1.1, "2 2", 1},
-	"band": {green, noPaint, 0, "", 1}, "lever": {noPaint, rust, 1.4, "3 2", 1}, "centre": {paper, ink, 1.4, "", 1}, "centre-quarter": {ink, noPaint, 0, "", 1},
-	"ghost": {rust, rust, 1.2, "4 3", 0.12}, "collar": {noPaint, grey, 0.8, "2 3", 1}, "fill-line": {noPaint, rust, 1.4, "", 1},
-	"leader": {noPaint, grey, 0.7, "", 1}, "leader chosen": {noPaint, rust, 1.2, "", 1}, "leader-dot": {ink, noPaint, 0, "", 1}, "step-ground": {paper, noPaint, 0, "", 0.85},
+	"shell": {paper, ink, 1.6, "", 1}, "pocket": {paper, ink, 1.3, "", 1}, "panel": {noPaint, ink, 4.5, "", 1},
+	"strap-outline": {noPaint, ink, 2.2, "", 1},
+	"strap":         {noPaint, grey, 1.6, "5 2", 1}, "divider": {noPaint, ink, 1.2, "", 1},
+	"divider open": {noPaint, ink, 1.2, "4 4", 1},
+	"bag-outline":  {noPaint, ink, 1.8, "1.5 3.5", 1}, "liner": {noPaint, blue, 1.4, "6 3", 1},
+	"hollow": {noPaint, rust, 1.1, "2 2", 1},
+	"band":   {green, noPaint, 0, "", 1}, "lever": {noPaint, rust, 1.4, "3 2", 1}, "centre": {paper, ink, 1.4, "", 1},
+	"centre-quarter": {ink, noPaint, 0, "", 1},
+	"ghost":          {rust, rust, 1.2, "4 3", 0.12}, "collar": {noPaint, grey, 0.8, "2 3", 1},
+	"fill-line": {noPaint, rust, 1.4, "", 1},
+	"leader":    {noPaint, grey, 0.7, "", 1}, "leader chosen": {noPaint, rust, 1.2, "", 1},
+	"leader-dot": {ink, noPaint, 0, "", 1}, "step-ground": {paper, noPaint, 0, "", 0.85},
 	"thing": {noPaint, ink, 0.9, "", 1},
 }
 
@@ -63,7 +70,8 @@ var lettering = map[string]struct {
 	size   float64
 	bold   bool
 	colour string
-}{"leader-word": {11, false, ink}, "leader chosen-word": {11, true, rust}, "caption": {11, false, grey}, "step": {10.5, true, ink}}
+}{"leader-word": {11, false, ink}, "leader chosen-word": {11, true, rust}, "caption": {11, false,
+	grey}, "step": {10.5, true, ink}}
 
 // PrintStyle is the stylesheet of a cutaway on a page that is not of the interface.
 var PrintStyle = sync.OnceValue(func() string {
@@ -72,10 +80,12 @@ var PrintStyle = sync.OnceValue(func() string {
 		p := prints[class]
 		selector := "." + strings.ReplaceAll(class, " ", ".")
 		if class == "thing" {
-			fmt.Fprintf(&style, ".thing > rect:first-child, .thing > path:first-child{stroke:%s;stroke-width:%g}", p.stroke, p.width)
+			fmt.Fprintf(&style, ".thing > rect:first-child, .thing > path:first-child{stroke:%s;stroke-width:%g}", p.stroke,
+				p.width)
 			continue
 		}
-		fmt.Fprintf(&style, "svg %s{fill:%s;stroke:%s;stroke-width:%g;stroke-dasharray:%s;fill-opacity:%g}", selector, p.fill, p.stroke, p.width, orNone(p.dash), p.opacity)
+		fmt.Fprintf(&style, "svg %s{fill:%s;stroke:%s;stroke-width:%g;stroke-dasharray:%s;fill-opacity:%g}", selector,
+			p.fill, p.stroke, p.width, orNone(p.dash), p.opacity)
 	}
 	for _, class := range sortedKeys(lettering) {
 		l := lettering[class]
@@ -83,10 +93,12 @@ var PrintStyle = sync.OnceValue(func() string {
 		if l.bold {
 			weight = 600
 		}
-		fmt.Fprintf(&style, "svg .%s{font:%d %gpx Barlow,system-ui,sans-serif;fill:%s;stroke:none}", strings.ReplaceAll(class, " ", "."), weight, l.size, l.colour)
+		fmt.Fprintf(&style, "svg .%s{font:%d %gpx Barlow,system-ui,sans-serif;fill:%s;stroke:none}",
+			strings.ReplaceAll(class, " ", "."), weight, l.size, l.colour)
 	}
 	for _, name := range sortedKeys(inks) {
-		fmt.Fprintf(&style, ".tint.ink-%s,.dots.ink-%s{fill:%s}.lines.ink-%s{fill:none;stroke:%s}", name, name, inks[name], name, inks[name])
+		fmt.Fprintf(&style, ".tint.ink-%s,.dots.ink-%s{fill:%s}.lines.ink-%s{fill:none;stroke:%s}", name, name, inks[name],
+			name, inks[name])
 	}
 	style.WriteString(".tint{fill-opacity:.3}.lines{stroke-width:.9;stroke-opacity:.75}.hatches{position:absolute}")
 	return style.String()
@@ -99,7 +111,8 @@ func Standalone(drawing template.HTML) []byte {
 	text := string(drawing)
 	end := strings.Index(text, ">")
 	box := viewBox(text)
-	head := fmt.Sprintf(`<svg xmlns="http://www.w3.org/2000/svg" width="%g" height="%g"`, box[2], box[3]) + strings.TrimPrefix(text[:end], "<svg")
+	head := fmt.Sprintf(`<svg xmlns="http://www.w3.org/2000/svg" width="%g" height="%g"`, box[2],
+		box[3]) + strings.TrimPrefix(text[:end], "<svg")
 	ground := fmt.Sprintf(`<rect width="%g" height="%g" fill="%s"></rect>`, box[2], box[3], paper)
 	return []byte(head + "><style>" + PrintStyle() + "</style>" + defs.String() + ground + text[end+1:])
 }
@@ -232,7 +245,8 @@ func paint(out *strings.Builder, t xml.StartElement, at map[string]string, open 
 	} else if at["fill"] != "" {
 		p.fill = at["fill"]
 	}
-	fmt.Fprintf(out, `<%s fill="%s" stroke="%s" stroke-width="%g" fill-opacity="%g"`, t.Name.Local, p.fill, p.stroke, p.width, p.opacity)
+	fmt.Fprintf(out, `<%s fill="%s" stroke="%s" stroke-width="%g" fill-opacity="%g"`, t.Name.Local, p.fill, p.stroke,
+		p.width, p.opacity)
 	if p.dash != "" {
 		fmt.Fprintf(out, ` stroke-dasharray="%s"`, strings.ReplaceAll(p.dash, " ", ","))
 	}

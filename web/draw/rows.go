@@ -48,7 +48,8 @@ func rows(things []stuffing, across, area float64, behind bool) []cell {
 
 // sameRow keeps a thing at the spine together with what lies in front of it.
 func sameRow(a, b stuffing) bool {
-	return a.entry.Lane == load.Back && b.entry.Lane == load.Front || a.entry.Lane == load.Front && b.entry.Lane == load.Back
+	return a.entry.Lane == load.Back && b.entry.Lane == load.Front || a.entry.Lane == load.Front &&
+		b.entry.Lane == load.Back
 }
 
 // arranged sorts a row by lane, spine first, for the side view; from behind the order of loading stands.

@@ -207,7 +207,8 @@ func (c *cutaway) cutThing(m *mask, index int, place func(point) (float64, float
 	}
 	c.close("g")
 	if v.named {
-		l := label{words: clipped(c.Name(p), labelColumn-14), x: x, y: y, chosen: p.Piece.ID == c.Chosen, item: p.Piece.ID, plain: numbered}
+		l := label{words: clipped(c.Name(p), labelColumn-14), x: x, y: y, chosen: p.Piece.ID == c.Chosen, item: p.Piece.ID,
+			plain: numbered}
 		if numbered {
 			l.inset = stepWidth(step) / 2
 		}

@@ -30,7 +30,8 @@ func HatchSwatch(name, word string) Swatch { return Swatch{Word: word, SVG: swat
 
 func swatch(hatch string) template.HTML {
 	var s sheet
-	s.open("svg", "class", "swatch", "viewBox", "0 0 16 16", "width", 16, "height", 16, "aria-hidden", "true", "focusable", "false")
+	s.open("svg", "class", "swatch", "viewBox", "0 0 16 16", "width", 16, "height", 16, "aria-hidden", "true",
+		"focusable", "false")
 	s.el("rect", "x", 0.5, "y", 0.5, "width", 15, "height", 15, "fill", "url(#"+hatch+")", "class", "edge")
 	s.close("svg")
 	return template.HTML(s.String()) //nolint:gosec // built from escaped parts
@@ -49,7 +50,8 @@ func Hatches() template.HTML {
 // ring for what is not computed.
 func StateMark(state string) template.HTML {
 	var s sheet
-	s.open("svg", "class", "state-mark mark-"+state, "viewBox", "0 0 14 14", "width", 14, "height", 14, "aria-hidden", "true", "focusable", "false")
+	s.open("svg", "class", "state-mark mark-"+state, "viewBox", "0 0 14 14", "width", 14, "height", 14, "aria-hidden",
+		"true", "focusable", "false")
 	switch state {
 	case "settled":
 		s.el("circle", "cx", 7, "cy", 7, "r", 5.5)

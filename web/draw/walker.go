@@ -63,7 +63,8 @@ func Carried(w Walker) template.HTML {
 	}
 	s.el("path", "class", "way-rule", "d", path("M", 10, ground, "H", walkerWidth-10))
 	foot := hipX - 3*k
-	s.el("path", "class", "walker-limb", "d", path("M", hipX, ground-hip*k, "L", foot, ground-hip*k*0.48, "L", foot+2*k, ground))
+	s.el("path", "class", "walker-limb", "d", path("M", hipX, ground-hip*k, "L", foot, ground-hip*k*0.48, "L", foot+2*k,
+		ground))
 	shoulder := w.HeightCm*shoulderShare - hip
 	line("walker-limb", 0, 0, 0, shoulder)
 	hx, hy := at(w.HeightCm*0.02, shoulder+w.HeightCm*(0.06+headShare))
@@ -84,12 +85,15 @@ func Carried(w Walker) template.HTML {
 	bx, by := at(-thick, belt-4+w.CentreCm[2])
 	s.el("path", "class", "lever", "d", path("M", bx, by, "L", cx, cy))
 	s.el("circle", "class", "centre", "cx", cx, "cy", cy, "r", 6)
-	s.el("path", "class", "centre-quarter", "d", path("M", cx, cy, "V", cy-6, "A", 6, 6, 0, 0, 1, cx+6, cy, "Z", "M", cx, cy, "V", cy+6, "A", 6, 6, 0, 0, 1, cx-6, cy, "Z"))
+	s.el("path", "class", "centre-quarter", "d", path("M", cx, cy, "V", cy-6, "A", 6, 6, 0, 0, 1, cx+6, cy, "Z", "M", cx,
+		cy, "V", cy+6, "A", 6, 6, 0, 0, 1, cx-6, cy, "Z"))
 	lx, ly := at(thick, belt)
 	s.text(lx-8, ly+4, "leader-word", "hip belt, "+w.System.Length(math.Round(hip+belt))+" up", "text-anchor", "end")
 	sx, sy := at(thick*0.6, belt+torso)
 	s.text(sx-8, sy+4, "leader-word", "shoulder, "+w.System.Length(math.Round(hip+belt+torso)), "text-anchor", "end")
-	s.text(hipX, walkerHeight-6, "caption", fmt.Sprintf("lean %.0f°, weight %s out", w.LeanDeg, w.System.Length(math.Round(w.CentreCm[1]))), "text-anchor", "middle")
+	s.text(hipX, walkerHeight-6, "caption",
+		fmt.Sprintf("lean %.0f°, weight %s out", w.LeanDeg, w.System.Length(math.Round(w.CentreCm[1]))), "text-anchor",
+		"middle")
 	s.close("svg")
 	return template.HTML(s.String()) //nolint:gosec // built from escaped parts
 }

@@ -21,7 +21,8 @@ type WayStop struct {
 }
 
 // WayParts names the parts of a stop's mass, and how each is drawn.
-var WayParts = []struct{ Name, Hatch string }{{"base", "weight0"}, {"food", "need1"}, {"fuel", "need4"}, {"water", "need0"}, {"wet", "dry4"}, {"rubbish", "need2"}}
+var WayParts = []struct{ Name, Hatch string }{{"base", "weight0"}, {"food", "need1"}, {"fuel", "need4"},
+	{"water", "need0"}, {"wet", "dry4"}, {"rubbish", "need2"}}
 
 // The picture in pixels.
 const (
@@ -36,7 +37,8 @@ const (
 // squeezed, and the names under it. Each stop has its number as data, so that it can be chosen.
 func Way(stops []WayStop, system unit.System) template.HTML {
 	var s sheet
-	s.open("svg", "class", "way-picture", "viewBox", path(0, 0, wayWidth, wayHeight), "role", "img", "aria-label", "Mass on the back and squeeze at each stop; the table below says the same")
+	s.open("svg", "class", "way-picture", "viewBox", path(0, 0, wayWidth, wayHeight), "role", "img", "aria-label",
+		"Mass on the back and squeeze at each stop; the table below says the same")
 	most := 1.0
 	for _, stop := range stops {
 		most = max(most, total(stop.Parts))
@@ -71,7 +73,8 @@ func Way(stops []WayStop, system unit.System) template.HTML {
 			}
 			h := g * k
 			y -= h
-			s.el("rect", "class", "way-part", "x", left, "y", y, "width", wide, "height", h, "fill", "url(#hatch-"+WayParts[part].Hatch+")")
+			s.el("rect", "class", "way-part", "x", left, "y", y, "width", wide, "height", h, "fill",
+				"url(#hatch-"+WayParts[part].Hatch+")")
 		}
 		squeezed := wayFoot - (wayFoot-wayTop)*min(1, stop.Squeeze)
 		dot := "way-squeeze"
