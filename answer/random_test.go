@@ -252,7 +252,7 @@ func TestThoroughIsNotWorseThanQuick(t *testing.T) {
 		task := anyTask(t, 100+seed)
 		quick, _ := planned(task, load.Options{Seed: 1, Quick: true})
 		if quick.Verdict.Fits {
-			thorough, _ := planned(task, load.Options{Seed: 1})
+			thorough, _ := planned(task, load.Options{Seed: 1, Effort: 0.05})
 			assert.True(t, thorough.Verdict.Fits, "kit %d", seed)
 		}
 	}

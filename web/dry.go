@@ -30,6 +30,7 @@ type dryView struct {
 	Weak                 []weakRow
 	Sources              []string
 	Schools              []schoolRow
+	Trial                *schoolTrial
 	Liner                string
 	Questions            []questionRow
 	NightWords, NightOut string
@@ -47,7 +48,23 @@ type weakRow struct{ Href, Name, Why, Mend string }
 
 type schoolRow struct {
 	Value, Name, Figures string
-	Chosen               bool
+	Try                  string // address that shows its effect on all checks
+	Chosen, Key          bool   // Key: the one that the key for trying takes
+}
+
+// schoolTrial is another school of dryness and what it does to all checks, planned anew.
+type schoolTrial struct {
+	Value, Name string
+	Effect      *trialView
+}
+
+// tryDry plans with the school that an address names; nil for none, or for the one that is chosen.
+func (t *trip) tryDry(school string, system unit.System, options load.Options) *schoolTrial {
+	task := *t.task()
+	if !task.Method.Set("dry", school) || task.Method == t.task().Method {
+		return nil
+	}
+	return &schoolTrial{school, unit.Capital(words.School("dry", school)), t.sideBySide(&task, options, system)}
 }
 
 // questionRow answers the two questions for things alike.
@@ -66,7 +83,12 @@ var bagKinds = []option{{Value: "dry-bag", Label: "dry bag"}, {Value: "liner", L
 	{Value: "cover", Label: "cover over the pack"}, {Value: "scent-bag", Label: "scent-tight bag"}}
 
 func (s *Server) showDry(c *gin.Context) {
-	s.show(c, func(t *trip) { s.render(c, http.StatusOK, s.dryPage(t, settingsOf(c).Units)) })
+	s.show(c, func(t *trip) {
+		system := settingsOf(c).Units
+		p := s.dryPage(t, system)
+		p.Body.(*dryView).Trial = t.tryDry(c.Query("try"), system, s.planner.Quickly())
+		s.render(c, http.StatusOK, p)
+	})
 }
 
 func (s *Server) dryPage(t *trip, system unit.System) page {
@@ -238,8 +260,12 @@ func (v *dryView) schools(t *trip, system unit.System) {
 			v.Schools = append(v.Schools,
 				schoolRow{a, unit.Capital(words.School(q.Key, a)),
 					fmt.Sprintf("%s, %s, %s", count(len(barriers.Weak), "weak point"), count(len(barriers.Used), "bag"),
-						system.Mass(bagMass(barriers.Used))), a == t.task().Method.Dry})
+						system.Mass(bagMass(barriers.Used))),
+					fmt.Sprintf("/trips/%d/dry?try=%s#trial", t.ID, a), a == t.task().Method.Dry, false})
 		}
+	}
+	if first := slices.IndexFunc(v.Schools, func(r schoolRow) bool { return !r.Chosen }); first >= 0 {
+		v.Schools[first].Key = true
 	}
 }
 

@@ -442,6 +442,11 @@ func TestKeepDry(t *testing.T) {
 	assert.Contains(t, page, "All dry in steady rain.")
 	assert.Contains(t, page, "Blue dry bag")
 	assert.Contains(t, page, "No fewer would do.")
+	_, tried := s.get("/trips/1/dry?try=bags")
+	assert.Contains(t, tried, "<th>With it</th>", "all six checks beside each other before a school is taken")
+	assert.Contains(t, tried, `id="take" name="value" value="bags"`)
+	_, tried = s.get("/trips/1/dry?try=feathers")
+	assert.NotContains(t, tried, "With it")
 	page = s.follow("/trips/1/method", url.Values{"version": {versionOn(page)}, "key": {"dry"}, "value": {"bags"},
 		"return": {"/trips/1/dry"}})
 	assert.Contains(t, page, "weak points in steady rain")

@@ -63,7 +63,7 @@ func TestOneRoomIsNamedByWhereThingsLie(t *testing.T) {
 	items := []kit.Item{boxItem("tall", 60, 12, 10), boxItem("low", 26, 7, 15), boxItem("high", 16, 14, 8),
 		boxItem("flat", 16, 14, 9)}
 	task := twoRooms(true, items)
-	plan := load.Make(task, load.Options{Seed: 1})
+	plan := load.Make(task, load.Options{Seed: 1, Effort: little})
 	require.True(t, plan.Fits())
 	assert.True(t, plan.Open)
 	for _, p := range plan.Placed {
@@ -75,7 +75,7 @@ func TestOneRoomIsNamedByWhereThingsLie(t *testing.T) {
 	}
 	assert.Equal(t, "body", placed(t, plan, "tall").Zone.ID)
 	task.Pack.Zones[1].Divider = "fixed"
-	assert.False(t, load.Make(task, load.Options{Seed: 1}).Fits(), "with a divider that stays the tall one has no room")
+	assert.False(t, load.Make(task, load.Options{Seed: 1, Effort: little}).Fits(), "with a divider that stays the tall one has no room")
 }
 
 const dividerKits = 60

@@ -55,7 +55,7 @@ func TestPlanFromAPlan(t *testing.T) {
 		Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{8, 6, 4}}})
 	var moved [2]int
 	for k, price := range []float64{0, 400} {
-		plan := load.Make(task, load.Options{Seed: 1, From: now, Moving: price})
+		plan := load.Make(task, load.Options{Seed: 1, Effort: little, From: now, Moving: price})
 		require.True(t, plan.Fits())
 		moved[k] = len(plan.Moved(now))
 	}

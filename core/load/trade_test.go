@@ -22,7 +22,7 @@ func TestDiggingGoesToTheNearestOpening(t *testing.T) {
 		task := boxTask(20, 15, 30, []kit.Item{boxItem("a", 20, 15, 10), boxItem("b", 20, 15, 10), boxItem("c", 20, 15, 10)})
 		task.Pack.Zones[0].Openings = openings
 		most := 0
-		plan := load.Make(task, load.Options{Seed: 1})
+		plan := load.Make(task, load.Options{Seed: 1, Effort: little})
 		require.True(t, plan.Fits())
 		for _, p := range plan.Placed {
 			most = max(most, p.LiftedOut)
@@ -94,7 +94,7 @@ func TestATornBagIsSaid(t *testing.T) {
 		"bags":[{"id":"blue","name":"Blue","kind":"dry-bag","volume_l":12,"mass_g":60}]}`))
 	require.NoError(t, err)
 	task.Bags, task.Method.Dry = bags.Task.Bags, "two-questions"
-	plan := load.Make(task, load.Options{Seed: 1})
+	plan := load.Make(task, load.Options{Seed: 1, Effort: little})
 	require.True(t, plan.Fits(), "bags never keep anything out")
 	barriers := load.Dryness(task, plan).Plan()
 	if chest := placed(t, plan, "chest"); chest.Box.Min[0] > -15 && chest.Box.Max[0] < 15 {
