@@ -29,7 +29,7 @@ type editor struct {
 	Volume                            string
 	Absorbs, Suffers, Leaks, Wet      bool
 	Case                              field
-	Traits                            []option
+	Traits, Functions                 []option
 	Consumable                        []option
 	Expires, Uncertain                field
 	Carried, Used                     field
@@ -211,6 +211,9 @@ func newEditor(it *kit.Item, system unit.System) *editor {
 	for _, g := range groups {
 		e.Group = append(e.Group, option{g, unit.Capital(g), g == it.Group})
 	}
+	for _, f := range kit.Functions() {
+		e.Functions = append(e.Functions, option{f, strings.ReplaceAll(f, "-", " "), it.Serves(f)})
+	}
 	for _, t := range kit.Traits {
 		e.Traits = append(e.Traits, option{string(t), strings.ReplaceAll(string(t), "-", " "), it.Has(t)})
 	}
@@ -373,8 +376,30 @@ func (p *itemPatch) apply(item map[string]any) error {
 		slices.ContainsFunc(traits, func(t any) bool { return !now.Has(kit.Trait(t.(string))) }) {
 		item["traits"] = traits
 	}
+	p.applyFunctions(item, now)
 	p.applyShape(item, now, before)
 	return nil
+}
+
+// applyFunctions sets what the thing is for, where that was changed; what is not in our table stays.
+func (p *itemPatch) applyFunctions(item map[string]any, now *kit.Item) {
+	var functions []any
+	changed := false
+	for _, f := range now.Functions {
+		if !slices.Contains(kit.Functions(), f) {
+			functions = append(functions, f)
+		}
+	}
+	for _, f := range kit.Functions() {
+		chosen := slices.Contains(p.c.PostFormArray("functions"), f)
+		if chosen {
+			functions = append(functions, f)
+		}
+		changed = changed || chosen != now.Serves(f)
+	}
+	if changed {
+		item["functions"] = functions
+	}
 }
 
 func (p *itemPatch) applyWarmth(item map[string]any, before *editor) {
@@ -510,6 +535,9 @@ func (e *editor) keep(p *itemPatch, problems bundle.Problems, at string) {
 	}
 	e.Urgent, e.Absorbs, e.Suffers = p.c.PostForm("urgent") != "", p.c.PostForm("absorbs") != "", p.c.PostForm("suffers") != ""
 	e.Leaks, e.Wet = p.c.PostForm("leaks") != "", p.c.PostForm("returns_wet") != ""
+	for i := range e.Functions {
+		e.Functions[i].Chosen = slices.Contains(p.c.PostFormArray("functions"), e.Functions[i].Value)
+	}
 	for i := range e.Traits {
 		e.Traits[i].Chosen = slices.Contains(p.c.PostFormArray("traits"), e.Traits[i].Value)
 	}

@@ -531,3 +531,37 @@ func between(page, from, to string) string {
 	part, _, _ := strings.Cut(rest, to)
 	return part
 }
+
+// What a thing is for is ticked in its form, a second job as well: it counts for it at once, and a function that the
+// program does not know stays.
+func TestASecondJob(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	text := strings.Replace(string(demo.ChildNight), `{"id": "toy",`, `{"id": "toy", "functions": ["comfort"],`, 1)
+	require.NotEqual(t, string(demo.ChildNight), text)
+	code, _, _ := s.upload("/trips/import", "bundle", "night.json", []byte(text))
+	require.Equal(t, http.StatusSeeOther, code)
+	_, page := s.get("/trips/2/layout?item=toy")
+	fields := form(page, "/trips/2/items/toy")
+	require.NotContains(t, fields["functions"], "warmth")
+	fields.Add("functions", "warmth")
+	s.follow("/trips/2/items/toy", fields)
+	functions := func() []string {
+		_, text := s.get("/trips/2/bundle.json")
+		b, err := bundle.Read([]byte(text))
+		require.NoError(t, err)
+		for i := range b.Task.Items {
+			if b.Task.Items[i].ID == "toy" {
+				return b.Task.Items[i].Functions
+			}
+		}
+		return nil
+	}
+	assert.Equal(t, []string{"comfort", "warmth"}, functions())
+	_, page = s.get("/trips/2/layout?item=toy")
+	fields = form(page, "/trips/2/items/toy")
+	assert.Contains(t, fields["functions"], "warmth", "ticked")
+	fields.Del("functions")
+	s.follow("/trips/2/items/toy", fields)
+	assert.Equal(t, []string{"comfort"}, functions())
+}

@@ -1,6 +1,9 @@
 package kit
 
-import "slices"
+import (
+	"slices"
+	"sync"
+)
 
 // Kind is a generic sort of thing with typical figures: our estimates, meant to be replaced by measuring.
 type Kind struct {
@@ -115,3 +118,16 @@ func KindOf(id string) (Kind, bool) {
 	}
 	return Unknown, false
 }
+
+// Functions are what things of the table are for, by alphabet: a thing may have any of them, a second one as well.
+var Functions = sync.OnceValue(func() (list []string) {
+	for i := range Kinds {
+		for _, f := range Kinds[i].Functions {
+			if !slices.Contains(list, f) {
+				list = append(list, f)
+			}
+		}
+	}
+	slices.Sort(list)
+	return list
+})
