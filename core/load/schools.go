@@ -40,7 +40,11 @@ func (p *Plan) NotKept() []NotKept {
 		{"shelter", look.shelter}, {"spine", look.spine}, {"mat", look.mat}, {"outside", look.outside},
 	} {
 		if items, why, would := q.asks(); !why.None() {
-			all = append(all, NotKept{q.key, look.task.Method.Answer(q.key), items, why, would})
+			answer := look.task.Method.Answer(q.key)
+			if q.key == "sleeping_bag" && p.unsacked {
+				answer = "sack" // as asked for; it was planned without
+			}
+			all = append(all, NotKept{q.key, answer, items, why, would})
 		}
 	}
 	return all

@@ -204,4 +204,5 @@ func TestSchoolsThatCannotBeKept(t *testing.T) {
 	at := slices.IndexFunc(plan.NotKept(), func(n load.NotKept) bool { return n.Question == "sleeping_bag" })
 	require.GreaterOrEqual(t, at, 0)
 	assert.Equal(t, "load.school-only-loose", plan.NotKept()[at].Why.Code)
+	assert.Equal(t, "sack", plan.NotKept()[at].Answer, "what was asked for")
 }
