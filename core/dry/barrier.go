@@ -103,7 +103,7 @@ func (p *Pack) Plan() Barriers {
 		}
 	}
 	program.sort()
-	used, proven := program.solve()
+	used, proven := program.solve(p.Stop)
 	plan := Barriers{Used: used, Program: program, Proven: proven}
 	plan.Used = plan.whole(used, p.Torn)
 	plan.Weak = p.weak(&plan)

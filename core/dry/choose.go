@@ -137,9 +137,9 @@ func (pr *Program) WriteLP(out io.Writer) error { return pr.choice().WriteLP(out
 // work bounds the search, in pivots times rows: about a second. Twenty things for eight bags take a hundredth of it.
 const work = 3_000_000
 
-func (pr *Program) solve() (used []Barrier, proven bool) {
+func (pr *Program) solve(stop func() bool) (used []Barrier, proven bool) {
 	c := pr.choice()
-	found := c.Solve(mip.Options{Start: c.begin(), Work: work})
+	found := c.Solve(mip.Options{Start: c.begin(), Work: work, Stop: stop})
 	if found.Values == nil {
 		return nil, false
 	}

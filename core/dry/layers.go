@@ -30,6 +30,7 @@ type Pack struct {
 	Open   bool     // the divider between bottom compartment and body lies open: both are one room
 	Torn   []string // ids of bags that a trial packing could not bring in as one: they protect nothing
 	Trip   *trail.Trip
+	Stop   func() bool // ends the search for fewer bags when it says so; nil for never
 }
 
 // Why answers the two questions: does it take up water, does it suffer by it?

@@ -37,7 +37,7 @@ func (p *Pack) AtNight() Night {
 		}
 	}
 	n.Program.sort()
-	n.Bags, n.Proven = n.Program.solve()
+	n.Bags, n.Proven = n.Program.solve(p.Stop)
 	in := map[kit.Piece]bool{}
 	for _, b := range n.Bags {
 		for _, piece := range b.Things {

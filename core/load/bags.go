@@ -60,7 +60,7 @@ func (t *Task) dryness() *dry.Pack {
 // how tight that bag holds it.
 func (p *packing) bag(a *assignment) {
 	pack := a.task.dryness()
-	pack.Torn, pack.Open = p.torn, p.open
+	pack.Torn, pack.Open, pack.Stop = p.torn, p.open, p.budget.over
 	for _, c := range a.choices {
 		if c.zone == out {
 			continue
