@@ -191,7 +191,8 @@ func TestGrowingBody(t *testing.T) {
 	for cm := -24.0; cm <= 12; cm += 6 {
 		task := walker(t)
 		task.Pack = task.Pack.Grown(cm)
-		fits := load.Make(task, load.Options{Seed: 1, Effort: little, Quick: cm < -6 || cm > 0}).Fits() // thorough where it is decided
+		fits := load.Make(task, load.Options{Seed: 1, Effort: little, Quick: cm < -6 ||
+			cm > 0}).Fits() // thorough where it is decided
 		assert.True(t, fits || !fitted, "it fitted a body 6 cm lower than %+.0f cm", cm)
 		fitted = fits
 	}

@@ -5,7 +5,6 @@ import (
 
 	"tornister/core/fact"
 	"tornister/core/kit"
-	"tornister/core/method"
 	"tornister/core/rucksack"
 )
 
@@ -34,17 +33,17 @@ func (p *Plan) NotKept() []NotKept {
 	var all []NotKept
 	for _, q := range []struct {
 		key  string
-		asks func() (items []string, why, would fact.Fact)
+		asks func() NotKept
 	}{
 		{"heavy", look.heavy}, {"water", look.water}, {"lowest", look.lowest}, {"sleeping_bag", look.sleepingBag},
 		{"shelter", look.shelter}, {"spine", look.spine}, {"mat", look.mat}, {"outside", look.outside},
 	} {
-		if items, why, would := q.asks(); !why.None() {
-			answer := look.task.Method.Answer(q.key)
+		if n := q.asks(); !n.Why.None() {
+			n.Question, n.Answer = q.key, look.task.Method.Answer(q.key)
 			if q.key == "sleeping_bag" && p.unsacked {
-				answer = "sack" // as asked for; it was planned without
+				n.Answer = "sack" // as asked for; it was planned without
 			}
-			all = append(all, NotKept{q.key, answer, items, why, would})
+			all = append(all, n)
 		}
 	}
 	return all
@@ -83,27 +82,28 @@ func idsOf(places []*Placement) (ids []string) {
 
 // lieElsewhere names the things that lie otherwise, and their zones; what would keep them there is taking back a pin if
 // one of them has one.
-func lieElsewhere(places []*Placement, would fact.Fact) (items []string, why, keeps fact.Fact) {
+func lieElsewhere(places []*Placement, would fact.Fact) NotKept {
 	if len(places) == 0 {
-		return nil, fact.Fact{}, fact.Fact{}
+		return NotKept{}
 	}
 	if slices.ContainsFunc(places, func(p *Placement) bool { return p.Pinned }) {
 		would = fact.Of("load.school-unpin")
 	}
-	return idsOf(places), fact.Of("load.school-lies",
-		fact.Numbered{Name: places[0].Piece.Name, Number: places[0].Piece.Number}, fact.Small(places[0].Zone.Name)), would
+	first := places[0]
+	return NotKept{Items: idsOf(places), Why: fact.Of("load.school-lies",
+		fact.Numbered{Name: first.Piece.Name, Number: first.Piece.Number}, fact.Small(first.Zone.Name)), Would: would}
 }
 
 // nothing says that there is nothing on the list that the answer is about.
-func nothing() (items []string, why, would fact.Fact) {
-	return nil, fact.Of("load.school-nothing"), fact.Fact{}
+func nothing() NotKept {
+	return NotKept{Why: fact.Of("load.school-nothing")}
 }
 
 func (s *schooled) heavyThings() []*Placement {
 	return s.placed(func(p *Placement) bool { return p.Zone.Solid() && p.Inside == "" && isHeavy(p.Piece, p.Piece.MassG) })
 }
 
-func (s *schooled) heavy() (items []string, why, would fact.Fact) {
+func (s *schooled) heavy() NotKept {
 	things := s.heavyThings()
 	if len(things) == 0 {
 		return nothing()
@@ -120,14 +120,14 @@ func (s *schooled) heavy() (items []string, why, would fact.Fact) {
 		}
 	}
 	if offG <= sumG/2 {
-		return nil, fact.Fact{}, fact.Fact{}
+		return NotKept{}
 	}
 	first := slices.MaxFunc(off, func(a, b *Placement) int { return compareDescending(b.Piece.MassG, a.Piece.MassG) })
-	return idsOf(off), fact.Of("load.school-height", first.Piece.Name, fact.Cm(first.MiddleCm[2]), fact.Cm(low*shoulder),
-		fact.Cm(high*shoulder)), fact.Fact{}
+	return NotKept{Items: idsOf(off), Why: fact.Of("load.school-height", first.Piece.Name, fact.Cm(first.MiddleCm[2]),
+		fact.Cm(low*shoulder), fact.Cm(high*shoulder))}
 }
 
-func (s *schooled) water() (items []string, why, would fact.Fact) {
+func (s *schooled) water() NotKept {
 	flat := func(it *kit.Item) bool { return isWater(it) && it.Shape.Kind == kit.Flat }
 	bottle := func(it *kit.Item) bool { return isWater(it) && it.Shape.Rigid() }
 	wanted, other := flat, fact.Of("load.school-water-bag")
@@ -135,11 +135,11 @@ func (s *schooled) water() (items []string, why, would fact.Fact) {
 		wanted, other = bottle, fact.Of("load.school-bottle")
 	}
 	if !s.listed(wanted) {
-		return nil, fact.Of("load.school-no-vessel"), other
+		return NotKept{Why: fact.Of("load.school-no-vessel"), Would: other}
 	}
 	switch s.task.Method.Water {
 	case "sleeve":
-		would = fact.Of("load.school-room", fact.Of("load.school-in-sleeve"))
+		would := fact.Of("load.school-room", fact.Of("load.school-in-sleeve"))
 		if s.pack.Of(rucksack.Sleeve) == nil {
 			would = fact.Of("load.school-pack", fact.Of("load.school-in-sleeve"))
 		}
@@ -148,7 +148,7 @@ func (s *schooled) water() (items []string, why, would fact.Fact) {
 				p.Zone.Kind != rucksack.Sleeve
 		}), would)
 	case "bottles":
-		would = fact.Of("load.school-room", fact.Of("load.school-at-sides"))
+		would := fact.Of("load.school-room", fact.Of("load.school-at-sides"))
 		if s.pack.Of(rucksack.Side) == nil {
 			would = fact.Of("load.school-pack", fact.Of("load.school-at-sides"))
 		}
@@ -156,15 +156,15 @@ func (s *schooled) water() (items []string, why, would fact.Fact) {
 			return bottle(p.Piece.Item) && p.Zone.Kind != rucksack.Side && p.Zone.Kind != rucksack.Shoulder
 		}), would)
 	}
-	if items, why, would = s.under(func(p *Placement) bool { return flat(p.Piece.Item) }, 1); !why.None() {
-		return items, why, would
+	if deep := s.under(func(p *Placement) bool { return flat(p.Piece.Item) }, 1); !deep.Why.None() {
+		return deep
 	}
 	return lieElsewhere(s.placed(func(p *Placement) bool { return flat(p.Piece.Item) && p.Zone.Kind != rucksack.Body }),
 		fact.Of("load.school-room", fact.Of("load.school-on-top")))
 }
 
 // under names the first of some things in body or bottom under more others than may lie over it.
-func (s *schooled) under(holds func(p *Placement) bool, most int) (items []string, why, would fact.Fact) {
+func (s *schooled) under(holds func(p *Placement) bool, most int) NotKept {
 	things := s.placed(holds)
 	for _, p := range things {
 		over := 0 // its like does not count
@@ -174,17 +174,17 @@ func (s *schooled) under(holds func(p *Placement) bool, most int) (items []strin
 			}
 		}
 		if p.Zone.Solid() && over > most {
-			return []string{p.Piece.ID}, fact.Of("load.school-under", p.Piece.Name, fact.Things(over)), fact.Fact{}
+			return NotKept{Items: []string{p.Piece.ID}, Why: fact.Of("load.school-under", p.Piece.Name, fact.Things(over))}
 		}
 	}
-	return nil, fact.Fact{}, fact.Fact{}
+	return NotKept{}
 }
 
-func (s *schooled) lowest() (items []string, why, would fact.Fact) {
+func (s *schooled) lowest() NotKept {
 	m := s.task.Method
 	if !s.listed(func(it *kit.Item) bool { return lowest(m, it) }) {
 		if m.Lowest == "rain-suit" && s.listed(func(it *kit.Item) bool { return it.Serves("rain") }) {
-			return nil, fact.Of("load.school-urgent"), fact.Fact{}
+			return NotKept{Why: fact.Of("load.school-urgent")}
 		}
 		return nothing()
 	}
@@ -199,29 +199,30 @@ func (s *schooled) lowest() (items []string, why, would fact.Fact) {
 				!lowest(m, o.Piece.Item)
 		}) {
 			if p.Zone.Kind != rucksack.Bottom && o.MiddleCm[2] < p.MiddleCm[2]-lowestGivesCm && o.Box.Max[2] <= p.Box.Min[2]+1 {
-				return []string{p.Piece.ID}, fact.Of("load.school-lower", o.Piece.Name, p.Piece.Name), fact.Fact{}
+				return NotKept{Items: []string{p.Piece.ID}, Why: fact.Of("load.school-lower", o.Piece.Name, p.Piece.Name)}
 			}
 		}
 	}
-	return nil, fact.Fact{}, fact.Fact{}
+	return NotKept{}
 }
 
-func (s *schooled) sleepingBag() (items []string, why, would fact.Fact) {
+func (s *schooled) sleepingBag() NotKept {
 	switch sack := s.task.Method.SleepingBag == "sack"; {
 	case !s.listed(sleepsIn) && !s.listed(func(it *kit.Item) bool { return it.Shape.Gives > 0 && it.Group == "sleep" }):
 		return nothing()
 	case !sack && s.plan.unsacked:
+		n := NotKept{Why: fact.Of("load.school-only-loose"), Would: fact.Of("load.school-pack", fact.Of("load.school-lump"))}
 		for i := range s.task.Items {
 			if it := &s.task.Items[i]; sleepsIn(it) {
-				items = append(items, it.ID)
+				n.Items = append(n.Items, it.ID)
 			}
 		}
-		return items, fact.Of("load.school-only-loose"), fact.Of("load.school-pack", fact.Of("load.school-lump"))
+		return n
 	}
-	return nil, fact.Fact{}, fact.Fact{}
+	return NotKept{}
 }
 
-func (s *schooled) shelter() (items []string, why, would fact.Fact) {
+func (s *schooled) shelter() NotKept {
 	shelter := func(it *kit.Item) bool {
 		return it.Serves("shelter") && it.Use.When == kit.Arrival && !it.Shape.Rigid()
 	}
@@ -236,7 +237,7 @@ func (s *schooled) shelter() (items []string, why, would fact.Fact) {
 	}), fact.Of("load.school-room", fact.Of("load.school-deep")))
 }
 
-func (s *schooled) spine() (items []string, why, would fact.Fact) {
+func (s *schooled) spine() NotKept {
 	things := s.heavyThings()
 	if len(things) == 0 {
 		return nothing()
@@ -244,24 +245,24 @@ func (s *schooled) spine() (items []string, why, would fact.Fact) {
 	at := slices.DeleteFunc(slices.Clone(things), func(p *Placement) bool { return p.AtSpine <= 0 })
 	if s.task.Method.Spine == "soft" {
 		if len(at) > 0 {
-			return idsOf(at), fact.Of("load.school-at-spine", at[0].Piece.Name), fact.Fact{}
+			return NotKept{Items: idsOf(at), Why: fact.Of("load.school-at-spine", at[0].Piece.Name)}
 		}
 	} else if len(at) == 0 {
-		return idsOf(things), fact.Of("load.school-off-spine"), fact.Fact{}
+		return NotKept{Items: idsOf(things), Why: fact.Of("load.school-off-spine")}
 	}
-	return nil, fact.Fact{}, fact.Fact{}
+	return NotKept{}
 }
 
-func (s *schooled) mat() (items []string, why, would fact.Fact) {
+func (s *schooled) mat() NotKept {
 	mat := func(it *kit.Item) bool { return it.Has(kit.Foam) }
 	switch {
 	case !s.listed(mat):
 		return nothing()
 	case s.task.Method.Outside == "nothing":
-		return nil, fact.Of("load.school-nothing-out"), fact.Fact{}
+		return NotKept{Why: fact.Of("load.school-nothing-out")}
 	}
 	face := matFace[s.task.Method.Mat]
-	would = fact.Of("load.school-pack", strapFacts[face])
+	would := fact.Of("load.school-pack", strapFacts[face])
 	if slices.ContainsFunc(s.pack.Zones,
 		func(z rucksack.Zone) bool { return z.Kind == rucksack.Straps && z.Face == face }) {
 		would = fact.Of("load.school-room", strapFacts[face])
@@ -271,7 +272,7 @@ func (s *schooled) mat() (items []string, why, would fact.Fact) {
 	}), would)
 }
 
-func (s *schooled) outside() (items []string, why, would fact.Fact) {
+func (s *schooled) outside() NotKept {
 	return lieElsewhere(s.placed(func(p *Placement) bool {
 		return p.Zone.Kind == rucksack.Straps && !mayHang(s.task.Method, p.Piece.Item)
 	}), fact.Of("load.school-room", fact.Of("load.school-inside")))
@@ -283,36 +284,3 @@ var matFace = map[string]string{"upright": "front", "top": "top", "bottom": "bot
 var strapFacts = map[string]fact.Fact{"front": fact.Of("load.school-straps-front"),
 	"top":    fact.Of("load.school-straps-top"),
 	"bottom": fact.Of("load.school-straps-bottom")}
-
-// sleepsIn reports whether one sleeps in the thing and it can be stuffed.
-func sleepsIn(it *kit.Item) bool {
-	return it.Group == "sleep" && it.Serves("warmth") && it.Shape.Kind == kit.Soft && it.Shape.LooseL >= leastSackedL
-}
-
-// leastSackedL is from how many litres on something is put into a compression sack: a thin liner is not (our estimate).
-const leastSackedL = 3.0
-
-// sackGives is how far the round section of a compression sack can be pressed out of square, sackLong how much longer
-// than wide it is (our estimates).
-const (
-	sackGives = 1.3
-	sackLong  = 1.4
-)
-
-// sacked is the task with what one sleeps in as its sack keeps it: as small as it gets, and a stiff lump.
-func (t *Task) sacked() *Task {
-	if t.Method.SleepingBag != "sack" || !slices.ContainsFunc(t.Items, func(it kit.Item) bool { return sleepsIn(&it) }) {
-		return t
-	}
-	other := *t
-	other.Items = slices.Clone(t.Items)
-	for i := range other.Items {
-		if it := &other.Items[i]; sleepsIn(it) {
-			it.Shape = kit.Sack(it.Shape.TightL, sackLong, sackGives)
-		}
-	}
-	return &other
-}
-
-// Sacks reports whether a school has a thing in a compression sack already.
-func Sacks(m method.Method, it *kit.Item) bool { return m.SleepingBag == "sack" && sleepsIn(it) }
