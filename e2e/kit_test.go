@@ -233,7 +233,11 @@ func TestRehearseAndKeepDryByKeyboard(t *testing.T) {
 	b.says(".side", "One real time")
 	b.do(chromedp.KeyEvent("4"))
 	b.says("#verdict", "All dry")
-	b.do(click(`button[value="bags"]`))
+	b.do(chromedp.KeyEvent("t")) // the first other school, with all six checks
+	b.says("#trial", "With it")
+	b.says("#trial", "A cover over the pack")
+	b.do(chromedp.KeyEvent("a"))
 	b.says("#verdict", "weak")
+	b.says("#undo", "cover")
 	b.onlyHere()
 }

@@ -48,10 +48,15 @@ func Sack(litres, long, gives float64) Shape {
 		Gives: gives}
 }
 
+// Yields reports whether the thing is a stuffed sack that can be pressed to another section.
+func (s Shape) Yields() bool {
+	return s.Gives >= 1 && (s.Kind == Box || s.Kind == Cylinder || s.Kind == Lump)
+}
+
 // Pressed are the boxes that a stuffed sack can be pressed to without losing litres: its section square or as flat as
 // it gives, its length as it is or a tenth less. None of anything else.
 func (s Shape) Pressed() (boxes [][3]float64) {
-	if s.Gives < 1 {
+	if !s.Yields() {
 		return nil
 	}
 	litres := s.Litres(0)
@@ -105,7 +110,7 @@ func (s Shape) Litres(squeeze float64) float64 {
 // BoxL is the volume in litres of the box around a rigid or flat thing; a soft thing needs none, and a sack that
 // yields can be pressed to a box of its litres.
 func (s Shape) BoxL() float64 {
-	if s.Gives >= 1 {
+	if s.Yields() {
 		return s.Litres(0)
 	}
 	d := s.Dimensions()

@@ -342,7 +342,7 @@ func mayHang(m method.Method, it *kit.Item) bool {
 func lowest(m method.Method, it *kit.Item) bool {
 	switch m.Lowest {
 	case "sleeping-bag":
-		return it.Group == "sleep" && (it.Shape.Kind == kit.Soft || it.Shape.Gives > 0)
+		return it.Group == "sleep" && (it.Shape.Kind == kit.Soft || it.Shape.Yields())
 	case "shelter":
 		return it.Group == "shelter" && it.Shape.Kind == kit.Soft
 	case "rain-suit":

@@ -101,7 +101,7 @@ func (p *packing) describePlaces(plan *Plan) {
 		inWay := p.inWay(i, seen)
 		pl.LiftedOut, pl.Over, pl.Beside = inWay.Len(), p.pieces(inWay), p.pieces(seen.Beside[i])
 		pl.AtSpine = float64(seen.Spine[i]) * solid.CellCm * solid.CellCm
-		if pl.Piece.Shape.Kind == kit.Soft || pl.Piece.Shape.Gives > 0 {
+		if pl.Piece.Shape.Kind == kit.Soft || pl.Piece.Shape.Yields() {
 			pl.VolumeL = p.litres(seen.Cells[i])
 		}
 		pl.Lane = p.lane(pl, p.inside[i].pin, solid)

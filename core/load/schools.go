@@ -208,7 +208,7 @@ func (s *schooled) lowest() NotKept {
 
 func (s *schooled) sleepingBag() NotKept {
 	switch sack := s.task.Method.SleepingBag == "sack"; {
-	case !s.listed(sleepsIn) && !s.listed(func(it *kit.Item) bool { return it.Shape.Gives > 0 && it.Group == "sleep" }):
+	case !s.listed(sleepsIn) && !s.listed(func(it *kit.Item) bool { return it.Shape.Yields() && it.Group == "sleep" }):
 		return nothing()
 	case !sack && s.plan.unsacked:
 		n := NotKept{Why: fact.Of("load.school-only-loose"), Would: fact.Of("load.school-pack", fact.Of("load.school-lump"))}

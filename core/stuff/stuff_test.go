@@ -328,4 +328,5 @@ func TestASackKeepsItsLitres(t *testing.T) {
 		}
 	}
 	assert.Empty(t, kit.Shape{Kind: kit.Cylinder, DiameterCm: 15, LengthCm: 40}.Pressed(), "a hard thing does not give")
+	assert.Empty(t, kit.Shape{Kind: kit.Vessel, SizeCm: [3]float64{10, 10, 10}, Gives: 2}.Pressed(), "nor does a pot")
 }
