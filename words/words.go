@@ -46,13 +46,13 @@ func Say(f fact.Fact, system unit.System) string {
 	return fmt.Sprintf(sentence, values...)
 }
 
-// NotKept says why a choice of a school is not kept or changes nothing, and what would keep it.
-func NotKept(why, would fact.Fact, system unit.System) string {
-	said := Say(why, system) + "."
-	if !would.None() {
-		said += " What would keep it: " + Say(would, system) + "."
+// NotKept joins why a choice of a school is not kept or changes nothing, and what would keep it, if that is known.
+func NotKept(why, would string) string {
+	said := unit.Capital(why) + "."
+	if would != "" {
+		said += " What would keep it: " + would + "."
 	}
-	return strings.ToUpper(said[:1]) + said[1:]
+	return said
 }
 
 // Closing says what is left to do when everything is in; nothing when not everything is.
