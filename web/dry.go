@@ -257,11 +257,10 @@ func (v *dryView) schools(t *trip, system unit.System) {
 			other := *t.task()
 			other.Method.Dry = a
 			_, barriers := load.Barriers(&other, t.plan)
-			v.Schools = append(v.Schools,
-				schoolRow{a, unit.Capital(words.School(q.Key, a)),
-					fmt.Sprintf("%s, %s, %s", count(len(barriers.Weak), "weak point"), count(len(barriers.Used), "bag"),
-						system.Mass(bagMass(barriers.Used))),
-					fmt.Sprintf("/trips/%d/dry?try=%s#trial", t.ID, a), a == t.task().Method.Dry, false})
+			v.Schools = append(v.Schools, schoolRow{Value: a, Name: unit.Capital(words.School(q.Key, a)),
+				Figures: fmt.Sprintf("%s, %s, %s", count(len(barriers.Weak), "weak point"),
+					count(len(barriers.Used), "bag"), system.Mass(bagMass(barriers.Used))),
+				Try: fmt.Sprintf("/trips/%d/dry?try=%s#trial", t.ID, a), Chosen: a == t.task().Method.Dry})
 		}
 	}
 	if first := slices.IndexFunc(v.Schools, func(r schoolRow) bool { return !r.Chosen }); first >= 0 {

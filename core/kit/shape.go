@@ -90,8 +90,7 @@ func (s Shape) Dimensions() [3]float64 {
 	if s.Round() {
 		sides = [3]float64{s.DiameterCm, s.DiameterCm, s.LengthCm}
 	}
-	slices.SortFunc(sides[:], func(a, b float64) int { return cmp.Compare(b, a) })
-	return sides
+	return longestFirst(sides)
 }
 
 // Litres is the room the thing takes at a squeeze from 0, loose, to 1, tight. Only soft things react to it.
@@ -145,28 +144,31 @@ func (m Measured) Uncertainty() float64 {
 // 0 is as wide as the zone.
 func (s Shape) Passes(mouthCm float64) bool {
 	for _, box := range s.Pressed() {
-		if middle(box) <= mouthCm {
+		if longestFirst(box)[1] <= mouthCm {
 			return true
 		}
 	}
 	return mouthCm == 0 || s.Dimensions()[1] <= mouthCm
 }
 
-// middle is the middle one of three sides.
-func middle(sides [3]float64) float64 {
-	slices.Sort(sides[:])
-	return sides[1]
+// longestFirst sorts three sides.
+func longestFirst(sides [3]float64) [3]float64 {
+	slices.SortFunc(sides[:], func(a, b float64) int { return cmp.Compare(b, a) })
+	return sides
 }
 
 // Within reports whether the thing, turned as need be but square to the sides, lies inside a box of the given
 // dimensions, longest first.
 func (s Shape) Within(sides [3]float64) bool {
 	for _, box := range s.Pressed() {
-		slices.SortFunc(box[:], func(a, b float64) int { return cmp.Compare(b, a) })
-		if box[0] <= sides[0] && box[1] <= sides[1] && box[2] <= sides[2] {
+		if goesInto(longestFirst(box), sides) {
 			return true
 		}
 	}
-	d := s.Dimensions()
-	return d[0] <= sides[0] && d[1] <= sides[1] && d[2] <= sides[2]
+	return goesInto(s.Dimensions(), sides)
+}
+
+// goesInto compares two boxes, both longest side first.
+func goesInto(box, sides [3]float64) bool {
+	return box[0] <= sides[0] && box[1] <= sides[1] && box[2] <= sides[2]
 }

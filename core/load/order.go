@@ -87,17 +87,14 @@ func rank(z *rucksack.Zone) int {
 // loadingOrder lists the placed things zone by zone: solids in the order of their trial, pockets by what is wanted
 // when, the contents of a vessel right after it.
 func (a *assignment) loadingOrder(p *packing) []*choice {
-	zones := make([]int, len(a.zones))
+	zones, turns := make([]int, len(a.zones)), make([]int, len(a.zones))
 	for i := range zones {
-		zones[i] = i
-	}
-	turn := func(zone int) int {
-		if a.before(zone, p.squeeze) {
-			return -1
+		zones[i], turns[i] = i, rank(&a.zones[i])
+		if a.before(i, p.squeeze) {
+			turns[i] = -1
 		}
-		return rank(&a.zones[zone])
 	}
-	slices.SortStableFunc(zones, func(i, j int) int { return turn(i) - turn(j) })
+	slices.SortStableFunc(zones, func(i, j int) int { return turns[i] - turns[j] })
 	var list []*choice
 	for _, zone := range zones {
 		if a.zones[zone].Solid() {

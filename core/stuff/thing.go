@@ -67,9 +67,9 @@ func (s *Space) ThingOf(shape kit.Shape, region Region, wish Wish) Thing {
 		return t
 	}
 	if boxes := shape.Pressed(); boxes != nil {
+		cells := s.CellsOf(shape.Litres(0))
 		for _, d := range boxes {
 			long, wide := s.nearest(d[0]), s.nearest(d[1])
-			cells := s.CellsOf(shape.Litres(0))
 			s.stand(&t, long, wide, (cells+long*wide-1)/(long*wide))
 		}
 		slices.SortStableFunc(t.Poses, func(p, q [3]int) int { return p[0]*p[1]*p[2] - q[0]*q[1]*q[2] })
