@@ -48,7 +48,11 @@ type Live struct {
 	At   string // the folder of style and script, with its slash
 	Home string // takes ticks and tells them; "" keeps them in the browser only
 	Plan string // changes when the plan does
+	Ways []Way  // links over the card, which are not printed
 }
+
+// Way is a link over the card.
+type Way struct{ Name, Href string }
 
 // HTML writes the card as one file that needs nothing else, or, live, as a page of a server.
 func (c *Card) HTML(w io.Writer, live *Live) error {

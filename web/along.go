@@ -169,10 +169,22 @@ func (s *Server) showCard(c *gin.Context) {
 		}
 		c.Header("Content-Type", "text/html; charset=utf-8")
 		c.Status(http.StatusOK)
-		if err := t.card().HTML(c.Writer, &card.Live{At: "/static/"}); err != nil {
+		if err := t.card().HTML(c.Writer, &card.Live{At: "/static/", Ways: cardWays(t.ID, c.Request.URL.RawQuery)}); err != nil {
 			_ = c.Error(err)
 		}
 	})
+}
+
+// cardWays are where one goes from a trip's card; from that of one bearer back to the party.
+func cardWays(trip uint, query string) []card.Way {
+	of := fmt.Sprintf("/trips/%d/", trip)
+	ways := []card.Way{{Name: "Back to Load", Href: of + "load"}, {Name: "Pack along", Href: of + "along"}}
+	files := ""
+	if query != "" {
+		ways, files = []card.Way{{Name: "Back to the cards", Href: of + "cards"}}, "?"+query
+	}
+	return append(ways, card.Way{Name: "As PDF", Href: of + "card.pdf" + files},
+		card.Way{Name: "As a file that works offline", Href: of + "card.html" + files})
 }
 
 // cardFile gives the load card as a file: HTML that works offline, PDF, words, or its drawing as SVG or PNG.

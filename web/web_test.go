@@ -111,6 +111,28 @@ func TestPagesAnswer(t *testing.T) {
 	}
 }
 
+// Without scripts every form is sent by a button of its own, or by Enter in its one line.
+func TestEveryFormCanBeSent(t *testing.T) {
+	t.Parallel()
+	s, _, _ := course(t)
+	forms := regexp.MustCompile(`(?s)<form([^>]*)>(.*?)</form>`)
+	named := regexp.MustCompile(` id="([^"]+)"`)
+	seen := 0
+	for _, step := range []string{"trip", "layout", "layout?item=pot", "shrink", "load", "load?thing=stove", "dry", "rehearse",
+		"weigh", "way", "back", "along", "compare", "party", "party?part=aid", "party?bearer=pelle", "check", "cards"} {
+		_, page := s.get("/trips/1/" + step)
+		for _, found := range forms.FindAllStringSubmatch(page, -1) {
+			seen++
+			sent := strings.Contains(found[2], "<button") || strings.Contains(found[1], `role="search"`)
+			if id := named.FindStringSubmatch(found[1]); id != nil {
+				sent = sent || strings.Contains(page, ` form="`+id[1]+`"`)
+			}
+			assert.True(t, sent, "%s: no button sends <form%s>", step, found[1])
+		}
+	}
+	assert.Greater(t, seen, 100)
+}
+
 func TestHeadersAllowOnlyOurOwn(t *testing.T) {
 	t.Parallel()
 	s := newSite(t)

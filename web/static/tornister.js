@@ -293,7 +293,7 @@
 
   // A thing in the drawing is chosen like its line in the list, one on the groundsheet like its line in the table.
   document.addEventListener("click", function (event) {
-    var thing = event.target.closest("svg [data-step], svg [data-line], svg [data-stop]");
+    var thing = event.target.closest(".page-load svg [data-step], svg [data-line], svg [data-stop]");
     if (!thing) {
       return;
     }
