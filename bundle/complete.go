@@ -1,6 +1,7 @@
 package bundle
 
 import (
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"maps"
@@ -159,7 +160,7 @@ func (a *assumptions) item(it *kit.Item, raw map[string]any, at string) {
 		from = " (" + unit.Small(kind.Name) + ", our estimate)"
 	}
 	if it.Name == "" {
-		it.Name = title(it.ID)
+		it.Name = cmp.Or(title(it.ID), kind.Name)
 	}
 	if it.Count == 0 {
 		it.Count = 1

@@ -49,11 +49,14 @@ func TestEverythingIsReachedByTab(t *testing.T) {
 	t.Parallel()
 	for _, size := range [][2]int64{{1280, 800}, {390, 844}} {
 		b := openWith(t, size[0], size[1], briefly, string(demo.LoneWalker), string(demo.FieldCourse))
-		for _, path := range []string{"/", "/trips/1/trip", "/trips/1/layout?item=pot", "/trips/1/shrink", "/trips/1/dry",
+		b.goTo("/packs")
+		pack := eval[string](b, `fetch("/packs", {method: "POST", body: new URLSearchParams({pack: "generic:trainee-65"})}).then(r => new URL(r.url).pathname)`)
+		for _, path := range []string{"/", pack + "?zone=front", "/trips/1/trip", "/trips/1/layout?item=pot", "/trips/1/shrink", "/trips/1/dry",
 			"/trips/1/load?thing=inner", "/trips/1/rehearse?drill=camp-in-rain&at=7", "/trips/1/weigh", "/trips/1/way",
 			"/trips/1/back", "/trips/1/compare", "/trips/1/along", "/trips/2/party?part=aid",
-			"/trips/2/check?bearer=pelle", "/trips/2/cards", "/packs/generic:trainee-65", "/packs", "/shelf", "/stock", "/manual"} {
+			"/trips/2/check?bearer=pelle", "/trips/2/cards", "/packs", "/shelf", "/stock", "/manual"} {
 			b.goTo(path)
+			require.NotContains(t, eval[string](b, `document.querySelector("#verdict").textContent`), "nothing here", path)
 			assert.Empty(t, eval[[]string](b, keysMiss), "%s at %d", path, size[0])
 		}
 	}

@@ -252,9 +252,12 @@ func (s *Store) Shelve(ctx context.Context, id uint, version int, ids []string) 
 				!slices.Contains(ids, word(item["id"])) {
 				continue
 			}
-			if whole, err := bundle.CompleteItem(item); err != nil || len(ids) == 0 &&
-				(whole.Consumable != "" || len(whole.MadeSmall) > 0) {
+			whole, err := bundle.CompleteItem(item)
+			if err != nil || len(ids) == 0 && (whole.Consumable != "" || len(whole.MadeSmall) > 0) {
 				continue
+			}
+			if word(item["name"]) == "" { // on the list its name follows from its id, which stays there
+				item["name"] = whole.Name
 			}
 			item["shelf"] = newKey() // share makes the row
 			n++

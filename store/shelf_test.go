@@ -172,3 +172,20 @@ func TestAPackChangesWithItsTrips(t *testing.T) {
 	require.NoError(t, s.RemovePack(t.Context(), key, 2))
 	assert.ErrorIs(t, s.RemovePack(t.Context(), key, 2), store.ErrNotFound)
 }
+
+// A thing that has no name of its own on the list keeps on the shelf the one it was shown under.
+func TestAThingWithoutANameOfItsOwn(t *testing.T) {
+	t.Parallel()
+	s, _ := open(t)
+	b, err := bundle.Read(demo.SkiTour)
+	require.NoError(t, err)
+	trip, err := s.Create(t.Context(), b.Doc)
+	require.NoError(t, err)
+	_, err = s.Shelve(t.Context(), trip, 1, []string{"probe", "first-aid"})
+	require.NoError(t, err)
+	for id, name := range map[string]string{"probe": "Probe", "first-aid": "First aid"} {
+		thing, err := s.Thing(t.Context(), keyOf(t, s, trip, id))
+		require.NoError(t, err)
+		assert.Equal(t, name, thing.Name)
+	}
+}
