@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"tornister/core/fact"
+	"tornister/core/kit"
 	"tornister/core/rucksack"
 )
 
@@ -44,9 +45,80 @@ func (s *search) overL(p *packing, plan *Plan) {
 	high := low + int(tallest*bulky/g.layer) + 1
 	if g.takes(high) || g.partedFrom(plan, left) && g.takes(high) {
 		plan.OverL = max(0.1, tenthUp(min(g.least(low, high)-room, g.litres())))
+		if !s.options.Quick {
+			plan.OverL = s.asPlanned(plan)
+		}
 	} else if !s.budget.over() {
 		plan.OverL = 0
 	}
+}
+
+// asPlanned corrects what the body has to grow by by planning the kit in grown packs, where other things may lie in
+// the pockets: by so much larger it is all in, and by some tenths less it is not.
+func (s *search) asPlanned(plan *Plan) float64 {
+	least, most := 0.0, plan.OverL
+	closeTo := max(0.4, roughly*most)
+	for step := closeTo; !s.plansGrown(most, plan, true); step *= 2 {
+		if least = most; step > 8*closeTo || s.budget.over() {
+			return plan.OverL
+		}
+		most += step
+	}
+	for step := closeTo; least == 0 && most > closeTo; step *= 2 {
+		less := max(0, tenthUp(most-step))
+		if less == 0 {
+			break
+		}
+		if s.plansGrown(less, plan, true) {
+			most = less
+		} else {
+			least = less
+		}
+	}
+	for most-least > closeTo+1e-9 && !s.budget.over() {
+		if middle := tenthUp((least + most) / 2); s.plansGrown(middle, plan, true) {
+			most = middle
+		} else {
+			least = middle
+		}
+	}
+	for less := most - 0.5; less > 0 && closeTo <= 0.5 && !s.budget.over() && s.plansGrown(less, plan, false); less = most - 0.5 {
+		most = less
+	}
+	return tenthUp(most)
+}
+
+// roughly is how near what the body has to grow by is looked for, as a share of it; less than half a litre is not.
+// probeBudget bounds a plan for it.
+const (
+	roughly     = 0.03
+	probeBudget = 3 * quickBudget
+)
+
+// plansGrown reports whether everything that goes into some body is in when it is so many litres larger.
+func (s *search) plansGrown(litres float64, plan *Plan, quick bool) bool {
+	task := *s.task
+	body := task.Pack.Of(rucksack.Body)
+	task.Pack = task.Pack.Grown(litres / body.VolumeL * body.SizeCm[2])
+	options := s.options
+	options.Quick, options.From = quick, nil
+	grown := newSearch(&task, options)
+	if quick {
+		grown.budget.left = probeBudget
+	}
+	grown.alternate()
+	s.budget.trials += grown.budget.trials
+	for _, c := range grown.assignment.choices {
+		if c.zone == out && !c.stuck && !plan.noLitresHelp(c.Piece) {
+			return false
+		}
+	}
+	return true
+}
+
+// noLitresHelp reports whether a thing went into no body however tall.
+func (p *Plan) noLitresHelp(piece kit.Piece) bool {
+	return slices.ContainsFunc(p.LeftOut, func(l LeftOut) bool { return l.Piece == piece && !l.LeastChange.None() })
 }
 
 // tallest is how much larger than the litres left out the body is made to see what no height helps.

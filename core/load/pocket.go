@@ -29,7 +29,7 @@ type lies struct {
 func lie(pack *rucksack.Pack, z *rucksack.Zone, s kit.Shape, massG float64) lies {
 	var l lies
 	if s.Kind == kit.Soft {
-		l.goes = z.Kind != rucksack.Straps && s.Litres(1) <= z.CapacityL()+litreSlack
+		l.goes = s.Litres(1) <= z.CapacityL()+litreSlack && !z.TooHeavy(massG)
 		return l
 	}
 	l.rigid = s.BoxL()
@@ -39,7 +39,7 @@ func lie(pack *rucksack.Pack, z *rucksack.Zone, s kit.Shape, massG float64) lies
 	switch {
 	case z.Kind == rucksack.Straps:
 		l.onStraps(z, s)
-		l.goes = l.goes && s.Rigid() && (z.MaxMassG == 0 || massG <= z.MaxMassG)
+		l.goes = l.goes && s.Rigid() && !z.TooHeavy(massG)
 		return l
 	case z.Solid():
 		l.goes = s.Within(z.Sides()) && s.Litres(1) <= z.CapacityL()+litreSlack

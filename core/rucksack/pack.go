@@ -88,6 +88,9 @@ func (p *Pack) Opens() bool {
 	return bottom != nil && bottom.Divider == "removable"
 }
 
+// TooHeavy reports whether straps do not hold so many grams.
+func (z *Zone) TooHeavy(massG float64) bool { return z.MaxMassG > 0 && massG > z.MaxMassG }
+
 // Solid reports whether the zone is part of the solid that is packed on cells.
 func (z *Zone) Solid() bool { return z.Kind == Body || z.Kind == Bottom }
 
