@@ -96,13 +96,14 @@ func TestAccessible(t *testing.T) {
 			b.goTo("/trips/1/layout")
 			eval[bool](b, `fetch("/trips/1/shelve", {method: "POST", body: new URLSearchParams({version: "1", return: "/"})}).then(r => r.ok)`)
 			pack := eval[string](b, `fetch("/packs", {method: "POST", body: new URLSearchParams({pack: "generic:trainee-65"})}).then(r => new URL(r.url).pathname)`)
+			eval[bool](b, `fetch("/trips/1/hand", {method: "POST", body: new URLSearchParams({begin: "plan"})}).then(r => r.ok)`)
 			b.goTo("/shelf")
 			thing := eval[string](b, `document.querySelector("[data-order]").getAttribute("href")`)
 			for _, path := range []string{"/", "/trips/1/trip", "/trips/1/shrink", "/trips/1/dry",
 				"/trips/1/rehearse?drill=camp-in-rain&at=7",
 				"/trips/1/sheet", "/shelf", thing, "/packs", pack + "?zone=front", "/trips/1/layout", "/trips/1/layout?item=pot",
 				"/trips/1/load", "/trips/1/load?thing=inner&view=behind", "/trips/1/load?upto=7", "/trips/1/compare",
-				"/trips/1/along", "/trips/1/weigh", "/stock", "/trips/1/way?stop=2&if=rain", "/trips/1/back", "/manual", "/nothing-here"} {
+				"/trips/1/along", "/trips/1/hand", "/trips/1/weigh", "/stock", "/trips/1/way?stop=2&if=rain", "/trips/1/back", "/manual", "/nothing-here"} {
 				b.stands(path, width)
 				if width == 1280 {
 					assert.False(t, eval[bool](b, `document.documentElement.scrollHeight > window.innerHeight + 1`),

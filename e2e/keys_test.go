@@ -53,7 +53,7 @@ func TestEverythingIsReachedByTab(t *testing.T) {
 		pack := eval[string](b, `fetch("/packs", {method: "POST", body: new URLSearchParams({pack: "generic:trainee-65"})}).then(r => new URL(r.url).pathname)`)
 		for _, path := range []string{"/", pack + "?zone=front", "/trips/1/trip", "/trips/1/layout?item=pot", "/trips/1/shrink", "/trips/1/dry",
 			"/trips/1/load?thing=inner", "/trips/1/rehearse?drill=camp-in-rain&at=7", "/trips/1/weigh", "/trips/1/way",
-			"/trips/1/back", "/trips/1/compare", "/trips/1/along", "/trips/2/party?part=aid",
+			"/trips/1/back", "/trips/1/compare", "/trips/1/along", "/trips/1/hand", "/trips/2/party?part=aid",
 			"/trips/2/check?bearer=pelle", "/trips/2/cards", "/packs", "/shelf", "/stock", "/manual"} {
 			b.goTo(path)
 			require.NotContains(t, eval[string](b, `document.querySelector("#verdict").textContent`), "nothing here", path)
@@ -101,6 +101,34 @@ func TestFromNothingToACardByKeys(t *testing.T) {
 	b.tabTo("#start")
 	b.do(enter)
 	b.says("#verdict", "1 of")
+	b.onlyHere()
+}
+
+// Somebody who has packed says so by keys alone, is told what would help, and does it.
+func TestJudgeMyPackingByKeys(t *testing.T) {
+	t.Parallel()
+	b := open(t, 1280, 800, briefly)
+	enter := chromedp.KeyEvent(kb.Enter)
+	b.goTo("/trips/1/load")
+	b.until(`!document.querySelector("#searching")`)
+	b.tabTo(`[href$="/hand"]`)
+	b.do(enter)
+	b.tabTo("#begin-plan")
+	b.do(enter)
+	b.says("#verdict", "It goes in your way.")
+	first := eval[string](b, `document.querySelector(".hand-row [name=thing]").value`)
+	b.tabTo("#down-" + first)
+	b.do(enter)
+	b.until(`document.querySelector("#turn-` + first + `").value === "2" && document.activeElement.id === "down-` + first + `"`)
+	b.do(enter)
+	b.until(`document.querySelector("#turn-` + first + `").value === "3"`)
+	b.do(chromedp.Focus(chromedp.CSS("#zone-poles")))
+	b.do(chromedp.KeyEvent("L"), enter) // the lid
+	b.says(".left-out", "Tent poles: not into the lid")
+	b.says(".hand-changes", "Tent poles: does not go into the lid")
+	b.do(chromedp.Focus(chromedp.CSS(".hand-changes button")))
+	b.do(enter)
+	b.says("#verdict", "It goes in your way.")
 	b.onlyHere()
 }
 

@@ -154,7 +154,7 @@ func (p *Planner[A]) first(j *Job[A]) {
 		}
 	}()
 	defer p.Wait()()
-	quick := verdict.Of(j.task, within(p.options.First))
+	quick := verdict.Of(j.task, Within(p.options.First))
 	j.judged = quick
 	p.under.Add(1)
 	go func() {
@@ -196,13 +196,13 @@ func (p *Planner[A]) found(j *Job[A], judged *verdict.Judged) {
 
 // Quickly are the options of a plan that somebody waits for although it is not the first answer: a move that is
 // tried, ways set side by side.
-func (p *Planner[A]) Quickly() load.Options { return within(longestTry) }
+func (p *Planner[A]) Quickly() load.Options { return Within(longestTry) }
 
 // longestTry is how long such a plan may take.
 const longestTry = time.Second
 
-// within are the options of a quick plan that is to be there in time.
-func within(d time.Duration) load.Options {
+// Within are the options of a quick plan that is to be there in time.
+func Within(d time.Duration) load.Options {
 	end := time.Now().Add(d)
 	return load.Options{Seed: Seed, Quick: true, Stop: func() bool { return time.Now().After(end) }}
 }

@@ -80,6 +80,9 @@ CREATE TABLE loans (id integer PRIMARY KEY AUTOINCREMENT, stock_id integer, piec
  out datetime, due text, back datetime, condition text,
  CONSTRAINT fk_loans_stock FOREIGN KEY (stock_id) REFERENCES stocks(id) ON DELETE CASCADE);
 CREATE INDEX idx_loans_stock_id ON loans(stock_id)`),
+	step("0006-packings", `
+CREATE TABLE packings (trip_id integer, bearer text, spots text, at datetime, PRIMARY KEY (trip_id, bearer),
+ CONSTRAINT fk_packings_trip FOREIGN KEY (trip_id) REFERENCES trips(id) ON DELETE CASCADE)`),
 }
 
 // step is a migration made of SQL statements. SQLite's own parser takes them one after another.

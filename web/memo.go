@@ -16,9 +16,19 @@ type memo[T any] struct {
 	known *lru.Cache[string, T]
 }
 
+// has reports whether what a key stands for was made.
+func (m *memo[T]) has(key string) bool {
+	m.start()
+	return m.known.Contains(key)
+}
+
+func (m *memo[T]) start() {
+	m.once.Do(func() { m.known, _ = lru.New[string, T](mostKept) }) // fails only for sizes below one
+}
+
 // of gives what a key stands for, made once.
 func (m *memo[T]) of(key string, make func() T) T {
-	m.once.Do(func() { m.known, _ = lru.New[string, T](mostKept) }) // fails only for sizes below one
+	m.start()
 	kept, is := m.known.Get(key)
 	if !is {
 		kept = make()

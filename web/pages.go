@@ -32,7 +32,7 @@ func loadPages() (*pages, error) {
 	}
 	p := &pages{map[string]*template.Template{}}
 	for _, name := range []string{"home", "trip", "layout", "shrink", "dry", "rehearse", "sheet", "shelf", "packs",
-		"pack", "load", "compare", "along", "weigh", "way", "back", "party", "check", "cards", "stock", "manual", "message",
+		"pack", "load", "compare", "along", "hand", "weigh", "way", "back", "party", "check", "cards", "stock", "manual", "message",
 		"signin", "broken"} {
 		page, err := shell.Clone()
 		if err == nil {

@@ -46,6 +46,8 @@ type Server struct {
 	uploads uploads
 	held    held
 	ways    memo[[]days.Stop]
+	hands   memo[*handFound]
+	advices memo[handAdvised]
 	bearers memo[bearerFound]  // each bearer of a party, by own document
 	shares  memo[*sharesFound] // of a party, by what is shared
 	pages   *pages
@@ -255,6 +257,8 @@ func (s *Server) routes(r *gin.Engine) {
 	trip.POST("/tare", s.tare)
 	trip.POST("/seen", s.sawPack)
 	trip.GET("/along", s.showAlong)
+	trip.GET("/hand", s.showHand)
+	trip.POST("/hand", s.changeHand)
 	trip.POST("/along", s.tickAlong)
 	r.NoRoute(s.missing)
 	r.HandleMethodNotAllowed = true

@@ -344,10 +344,14 @@ func (v *shrinkView) packWords(known *shrinking, t *trip, system unit.System) {
 func (t *trip) sideBySide(task *load.Task, options load.Options, system unit.System) *trialView {
 	after := &trip{bundle: t.bundle}
 	after = after.judge(verdict.Of(task, options), system)
-	before := t.judge(verdict.Of(t.task(), options), system)
+	return beside(t.judge(verdict.Of(t.task(), options), system), after)
+}
+
+// beside sets the six checks of two plans side by side.
+func beside(before, after *trip) *trialView {
 	v := &trialView{Words: after.sentence()}
 	if !after.plan.Fits() {
-		v.Words += " " + system.Volume(after.plan.OverL) + " too much."
+		v.Words += " " + after.system.Volume(after.plan.OverL) + " too much."
 	}
 	for _, name := range verdict.Names {
 		ch := checkChange{Name: unit.Capital(name), Before: before.check(name), After: after.check(name)}

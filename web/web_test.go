@@ -119,7 +119,7 @@ func TestEveryFormCanBeSent(t *testing.T) {
 	named := regexp.MustCompile(` id="([^"]+)"`)
 	seen := 0
 	for _, step := range []string{"trip", "layout", "layout?item=pot", "shrink", "load", "load?thing=stove", "dry", "rehearse",
-		"weigh", "way", "back", "along", "compare", "party", "party?part=aid", "party?bearer=pelle", "check", "cards"} {
+		"weigh", "way", "back", "along", "hand", "compare", "party", "party?part=aid", "party?bearer=pelle", "check", "cards"} {
 		_, page := s.get("/trips/1/" + step)
 		for _, found := range forms.FindAllStringSubmatch(page, -1) {
 			seen++

@@ -153,10 +153,16 @@ var brokenWords = map[string]string{
 
 // changeWords say what would help an order that a hand has packed.
 var changeWords = map[string]string{
-	"load.change-in":   "%s: left out, and goes into the %s. Counts for %.0f s a day.",
-	"load.change-zone": "%s: out of the %s, into the %s. Saves %.0f s a day.",
-	"load.change-last": "%s: last into the %s. Saves %.0f s a day.",
-	"load.change-turn": "%s: in before the %s. Saves %.0f s a day.",
+	"load.change-in":        "%s: left out, and goes into the %s.",
+	"load.change-fits":      "%s: does not go into the %s; into the %s.",
+	"load.change-fits-last": "%s: does not go in at its turn; last into the %s.",
+	"load.change-fits-turn": "%s: does not go in at its turn; in before the %s.",
+	"load.change-room":      "%s: out of the %s, into the %s. That makes room for what does not go in.",
+	"load.change-room-last": "%s: last into the %s. That makes room for what does not go in.",
+	"load.change-room-turn": "%s: in before the %s. That makes room for what does not go in.",
+	"load.change-zone":      "%s: out of the %s, into the %s. Saves %.0f s a day.",
+	"load.change-last":      "%s: last into the %s. Saves %.0f s a day.",
+	"load.change-turn":      "%s: in before the %s. Saves %.0f s a day.",
 }
 
 // packWords say what is odd about a pack, and how to mend it.

@@ -131,8 +131,9 @@ func planOrJudge(cmd *cobra.Command, b *bundle.Bundle, order string, options loa
 		return nil, nil, &exit{exitBadArgs, fmt.Sprintf("%s is not a usable order.\n%v", order, err)}
 	}
 	options.Sure = false
-	now := load.Price(&b.Task, arrangement, options)
-	planned := load.Price(&b.Task, load.Make(&b.Task, options).Arrangement(), options)
+	plan := load.Make(&b.Task, options)
+	options.Like = plan
+	now, planned := load.Price(&b.Task, arrangement, options), load.Price(&b.Task, plan.Arrangement(), options)
 	changes := load.Advise(&b.Task, arrangement, mostChanges, options)
 	return verdict.Judge(&b.Task, now.Plan), answer.HandOf(now, planned.Cost(), changes, &b.Task, system), nil
 }

@@ -18,6 +18,8 @@ type Change struct {
 	To     string     // the same zone when it only goes in at another turn
 	Before *kit.Piece // what it goes in before, nil when it is the last in its zone
 	SavesS float64
+	Misfit bool // it does not go in where it is arranged
+	Frees  bool // something else that does not go in where it is arranged goes in then
 }
 
 // How a change is looked for.
@@ -33,18 +35,23 @@ const (
 func Advise(task *Task, arrangement Arrangement, most int, options Options) (changes []Change) {
 	options.Quick = true
 	plan := Make(task, options)
-	price := func(a Arrangement) float64 {
-		_, _, j := arrange(task, a, options)
-		return j.Cost()
+	if options.Like == nil {
+		options.Like = plan
 	}
 	now := slices.Clone(arrangement)
-	cost := price(now)
-	candidates := plan.candidates()
-	for range most {
+	_, like, j := arrange(task, now, nil, options)
+	cost, misfit := j.Cost(), j.Misfit
+	price := func(a Arrangement) float64 {
+		_, _, j := arrange(task, a, like, options)
+		return j.Cost()
+	}
+	candidates := plan.candidates(now)
+	ended := false
+	for !ended && len(changes) < most {
 		var tried []candidate
 		for _, c := range candidates {
-			if options.Stop != nil && options.Stop() {
-				return changes
+			if ended = options.Stop != nil && options.Stop(); ended {
+				break // with what was found so far
 			}
 			c.change, c.after = now.with(plan, c.at, c.zone)
 			if c.change.SavesS = cost - price(c.after); c.change.SavesS > 0 {
@@ -55,8 +62,13 @@ func Advise(task *Task, arrangement Arrangement, most int, options Options) (cha
 		if len(tried) == 0 || tried[0].change.SavesS < worthwhile*cost {
 			break
 		}
-		changes = append(changes, tried[0].change)
-		now, cost = tried[0].after, cost-tried[0].change.SavesS
+		best := tried[0].change
+		best.Misfit = slices.ContainsFunc(misfit, func(s Spot) bool { return s.Item == best.Piece.ID && s.Piece == best.Piece.Number })
+		now, cost = tried[0].after, cost-best.SavesS
+		_, _, j := arrange(task, now, like, options)
+		best.Frees = !best.Misfit && len(j.Misfit) < len(misfit)
+		misfit = j.Misfit
+		changes = append(changes, best)
 		candidates = tried[1:min(shortlist, len(tried))]
 	}
 	return changes
@@ -70,7 +82,8 @@ type candidate struct {
 	after  Arrangement
 }
 
-func (p *Plan) candidates() (list []candidate) {
+// candidates are those of a plan: what an arrangement has elsewhere or not at all comes first.
+func (p *Plan) candidates(now Arrangement) (list []candidate) {
 	for i := range p.Placed {
 		if p.Placed[i].Inside != "" {
 			continue
@@ -79,7 +92,19 @@ func (p *Plan) candidates() (list []candidate) {
 			list = append(list, candidate{at: i, zone: zone})
 		}
 	}
+	slices.SortStableFunc(list, func(x, y candidate) int { return p.strange(now, x) - p.strange(now, y) })
 	return list
+}
+
+// strange ranks a candidate: what an arrangement does not have in, then what it has in another zone, then the rest.
+func (p *Plan) strange(now Arrangement, c candidate) int {
+	switch zone, known := now.zoneOf(p.Placed[c.at].Piece); {
+	case !known || zone == "":
+		return 0
+	case zone != p.Placed[c.at].Zone.ID && c.zone == p.Placed[c.at].Zone.ID:
+		return 1
+	}
+	return 2
 }
 
 // suits lists the zone of a placement, and the others that are cheapest for its thing.
@@ -114,20 +139,36 @@ func (a Arrangement) with(plan *Plan, i int, zone string) (Change, Arrangement) 
 	return change, slices.Insert(next, at, Spot{pl.Piece.ID, pl.Piece.Number, zone})
 }
 
-// Fact says what a change is.
+// Fact says what a change is, and what it saves unless it is that something goes in at all: that has no price.
 func (c *Change) Fact(pack *rucksack.Pack) fact.Fact {
-	saves, name := math.Round(c.SavesS), numbered(c.Piece)
+	name, saves := numbered(c.Piece), math.Round(c.SavesS)
+	to := fact.Small(pack.Zone(c.To).Name)
 	switch {
 	case c.From == "":
-		return fact.Of("load.change-in", name, fact.Small(pack.Zone(c.To).Name), saves)
+		return fact.Of("load.change-in", name, to)
 	case c.From != c.To:
-		return fact.Of("load.change-zone", name, fact.Small(pack.Zone(c.From).Name), fact.Small(pack.Zone(c.To).Name), saves)
+		from := fact.Small(pack.Zone(c.From).Name)
+		return c.which(fact.Of("load.change-fits", name, from, to), fact.Of("load.change-room", name, from, to),
+			fact.Of("load.change-zone", name, from, to, saves))
 	case c.Before == nil:
-		return fact.Of("load.change-last", name, fact.Small(pack.Zone(c.To).Name), saves)
+		return c.which(fact.Of("load.change-fits-last", name, to), fact.Of("load.change-room-last", name, to),
+			fact.Of("load.change-last", name, to, saves))
 	}
 	before := numbered(*c.Before)
 	before.Name = unit.Small(before.Name)
-	return fact.Of("load.change-turn", name, before, saves)
+	return c.which(fact.Of("load.change-fits-turn", name, before), fact.Of("load.change-room-turn", name, before),
+		fact.Of("load.change-turn", name, before, saves))
+}
+
+// which chooses by what a change does: its own thing goes in, something else goes in, or it only saves.
+func (c *Change) which(fits, room, saves fact.Fact) fact.Fact {
+	switch {
+	case c.Misfit:
+		return fits
+	case c.Frees:
+		return room
+	}
+	return saves
 }
 
 func numbered(p kit.Piece) fact.Numbered {

@@ -28,11 +28,13 @@ func TestAdviceOnABadOrder(t *testing.T) {
 	changes := load.Advise(task, bad, 3, options)
 	require.GreaterOrEqual(t, len(changes), 2)
 	var moved []string
+	left := before
 	for i, c := range changes {
 		if slices.Contains([]string{"first-aid", "shell"}, c.Piece.ID) {
 			assert.NotEqual(t, "body", c.To)
 		}
-		assert.Greater(t, c.SavesS, before/50)
+		assert.Greater(t, c.SavesS, left/50)
+		left -= c.SavesS
 		assert.True(t, i == 0 || c.SavesS <= changes[i-1].SavesS+1e-6 || i > 1)
 		moved = append(moved, c.Piece.ID)
 	}
@@ -46,4 +48,26 @@ func TestAdviceOnABadOrder(t *testing.T) {
 		assert.InDelta(t, before-first.SavesS, load.Price(task, spent, options).Cost(), 1e-6, "it saves what it says")
 	}
 	assert.Less(t, len(load.Advise(task, good, 1, load.Options{Seed: 1, Stop: func() bool { return true }})), 1, "stopped")
+}
+
+// What does not go in where it was put is not priced but said so; what was forgotten comes in first.
+func TestAdviceOnWhatDoesNotGoIn(t *testing.T) {
+	t.Parallel()
+	task := walker(t)
+	options := load.Options{Seed: 1, Quick: true, Rough: true}
+	order := load.Make(task, options).Arrangement()
+	for i := range order {
+		if order[i].Item == "poles" {
+			order[i].Zone = "lid"
+		}
+	}
+	changes := load.Advise(task, order, 1, options)
+	require.Len(t, changes, 1)
+	assert.Equal(t, "poles", changes[0].Piece.ID)
+	assert.True(t, changes[0].Misfit)
+	assert.Equal(t, "load.change-fits", changes[0].Fact(&task.Pack).Code)
+	order = slices.DeleteFunc(order, func(s load.Spot) bool { return s.Item == "poles" })
+	changes = load.Advise(task, order, 1, options)
+	require.Len(t, changes, 1)
+	assert.Equal(t, "load.change-in", changes[0].Fact(&task.Pack).Code)
 }

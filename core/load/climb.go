@@ -147,9 +147,8 @@ func (p *packing) climb(random *source) {
 	var all [climbers]*climber
 	for k := range all {
 		c := &climber{packing: *p, random: newSource(int64(random.Uint64() >> 1))}
-		c.things = slices.Clone(p.things)
+		c.things = cloneThings(p.things)
 		for i := range c.things {
-			c.things[i].Poses = slices.Clone(c.things[i].Poses)
 			if pin := p.inside[i].pin; pin == nil || pin.Lane == Full {
 				c.things[i].Wish = stuff.Wish{}
 			}

@@ -3,7 +3,6 @@ package load_test
 import (
 	"fmt"
 	"os"
-	"strconv"
 	"strings"
 	"testing"
 
@@ -209,10 +208,7 @@ func TestSituations(t *testing.T) {
 // What no plan does, over many kits drawn at random; counted here from the plan alone. TORNISTER_KITS says how many.
 func TestWhatNoPlanDoes(t *testing.T) {
 	t.Parallel()
-	kits := 20
-	if n, err := strconv.Atoi(os.Getenv("TORNISTER_KITS")); err == nil {
-		kits = n
-	}
+	kits := kitsAsked(20)
 	packs := []string{"day-28", "hut-38", "frameless-40", "upland-52", "trainee-65", "expedition-85"}
 	for seed := range kits {
 		task := packed(t, packs[seed%len(packs)], nil)

@@ -106,6 +106,8 @@ type search struct {
 	budget     *budget
 	random     *source
 	program    *assignment // as solved, before the trial had its say
+	slack      []float64   // litres of each zone that are not counted on, or nil
+	like       *packing    // whose lanes an arrangement takes over, or nil
 }
 
 func newSearch(task *Task, options Options) *search {
@@ -154,6 +156,7 @@ func (s *search) place() *packing {
 		if quick.assignment.outCost() < s.assignment.outCost()-gain {
 			p = take()
 		}
+		p = s.withSlack(p)
 	}
 	if s.budget.over() {
 		return p
@@ -198,6 +201,53 @@ func (s *search) alternate() *packing {
 	return p
 }
 
+// withSlack alternates anew when little is out, counting on less room than there is: first with pockets that lie in the
+// body kept to the largest thing in each, so that the body keeps its depth, then with a little less of body and bottom,
+// so that more lies in pockets.
+func (s *search) withSlack(p *packing) *packing {
+	one, program := s.assignment, s.program
+	for _, slack := range [][]float64{one.aloneInBody(), one.lessOfSolid(0.04), one.lessOfSolid(0.08)} {
+		if one.outCost() == 0 || one.outL() > nearly || s.budget.over() {
+			break
+		}
+		s.budget.left, s.slack = max(s.budget.left, fitBudget/6), slack
+		other := s.alternateWith(one.open, quickly)
+		if s.assignment.outCost() < one.outCost()-gain {
+			one, program, p = s.assignment, s.program, other
+		}
+	}
+	s.assignment, s.program, s.slack = one, program, nil
+	return p
+}
+
+// aloneInBody is the room to take off each zone so that pockets in the body hold no more than their largest thing.
+func (a *assignment) aloneInBody() []float64 {
+	slack := make([]float64, len(a.zones))
+	for z := range a.zones {
+		if a.zones[z].InBody() {
+			slack[z] = a.zones[z].CapacityL()
+		}
+	}
+	for _, c := range a.choices {
+		if c.zone != out && a.zones[c.zone].InBody() {
+			z := &a.zones[c.zone]
+			slack[c.zone] = max(0, min(slack[c.zone], z.CapacityL()-c.roomIn(c.zone, 1)))
+		}
+	}
+	return slack
+}
+
+// lessOfSolid is the room to take off each zone for a share of body and bottom not to be counted on.
+func (a *assignment) lessOfSolid(share float64) []float64 {
+	slack := make([]float64, len(a.zones))
+	for z := range a.zones {
+		if a.zones[z].Solid() {
+			slack[z] = share * a.zones[z].VolumeL
+		}
+	}
+	return slack
+}
+
 // nearly is how many litres may be left out for a quick search to look as long with the divider the other way.
 const nearly = 5.0
 
@@ -221,6 +271,7 @@ func (t *Task) linesThrough() bool {
 // alternateWith alternates with the divider open or shut. The first assignment is proved as far as the effort goes.
 func (s *search) alternateWith(open bool, work effort) *packing {
 	loss := make([]float64, len(s.task.Pack.Zones))
+	copy(loss, s.slack)
 	var best *packing
 	var bestAssignment *assignment
 	bestCost := math.Inf(1)
@@ -318,7 +369,7 @@ func (s *search) tryIn(a *assignment) *packing {
 // everything that is left out once more, dearest first: room lost may have been counted too high.
 func (s *search) giveUp(p *packing) *packing {
 	a := s.assignment
-	p.leaveOut(a)
+	p.leaveOut(a, 1)
 	clear(a.loss)
 	var left []*choice
 	for _, c := range a.choices {

@@ -66,9 +66,9 @@ type Arrangement []Spot
 
 // Spot is the place of one piece.
 type Spot struct {
-	Item  string
-	Piece int
-	Zone  string // "" when it is left out
+	Item  string `json:"item"`
+	Piece int    `json:"piece"`
+	Zone  string `json:"zone"` // "" when it is left out
 }
 
 // Arrangement is the plan as one.
@@ -124,7 +124,7 @@ func (j *Judgement) Cost() float64 { return j.Zones + j.Order }
 // Price judges an arrangement as it is: nothing is moved to where it would be better, only what does not go in where
 // it is arranged is left out. Pieces that the arrangement does not name are left out too.
 func Price(task *Task, arrangement Arrangement, options Options) *Judgement {
-	s, p, j := arrange(task, arrangement, options)
+	s, p, j := arrange(task, arrangement, nil, options)
 	s.assignment.proof = Proof{Objective: j.Zones}
 	s.program = s.assignment.copyOfProgram()
 	if s.assignment.open {
@@ -134,10 +134,15 @@ func Price(task *Task, arrangement Arrangement, options Options) *Judgement {
 	return j
 }
 
-// arrange packs as arranged, and finds what that costs.
-func arrange(task *Task, arrangement Arrangement, options Options) (*search, *packing, *Judgement) {
+// arrange packs as arranged, and finds what that costs. What was packed before much the same lends its lanes and, as
+// the least, its squeeze; without it they are looked for.
+func arrange(task *Task, arrangement Arrangement, like *packing, options Options) (*search, *packing, *Judgement) {
 	options.Quick = true
 	s := newSearch(task, options)
+	s.budget.left, s.like = shoveBudget, like
+	if like != nil {
+		s.budget.left = shoveBudget / 40
+	}
 	a := newAssignment(task, s.loose, s.nested, task.linesThrough())
 	j := &Judgement{}
 	for _, c := range a.choices {
@@ -159,27 +164,50 @@ func arrange(task *Task, arrangement Arrangement, options Options) (*search, *pa
 		}
 	}
 	s.assignment, s.program = a, a.copyOfProgram()
-	p := newPacking(a, s.solid, a.open, s.budget)
-	p.orderAs(arrangement)
-	if !p.run(1) && task.Pack.Opens() && !a.open {
-		open := newPacking(a, s.solid, true, s.budget)
-		open.orderAs(arrangement)
-		if open.run(1); len(open.trial.Out) < len(p.trial.Out) {
-			p = open
+	p, tightest := s.packAs(arrangement, a.open)
+	if len(p.trial.Out) > 0 && task.Pack.Opens() && !a.open {
+		if open, at := s.packAs(arrangement, true); len(open.trial.Out) < len(p.trial.Out) {
+			p, tightest = open, at
 		}
 	}
 	for _, i := range p.trial.Out {
 		c := p.inside[i]
 		j.Misfit = append(j.Misfit, Spot{c.ID, c.Number, a.zones[c.zone].ID})
 	}
-	p.leaveOut(a)
+	p.leaveOut(a, tightest)
 	p.bag(a)
-	p.squeezeAsIs()
+	least := 0.0
+	if like != nil {
+		least = min(like.squeeze, tightest)
+	}
+	p.squeezeAsIs(least, tightest)
 	j.Zones = a.total()
 	if len(p.order) > 0 {
 		j.Order = p.cost(p.turns())
 	}
 	return s, p, j
+}
+
+// packAs packs an arrangement with the divider shut or open, and gives the squeeze at which the fewest are out.
+func (s *search) packAs(arrangement Arrangement, open bool) (p *packing, squeeze float64) {
+	p = newPacking(s.assignment, s.solid, open, s.budget)
+	p.orderAs(arrangement)
+	switch {
+	case s.like != nil:
+		p.layLike(s.like)
+	case s.options.Like != nil:
+		p.layLike(s.options.Like.packing)
+	}
+	return p, p.shove(s.random)
+}
+
+// layLike takes over the lanes and poses of what was packed before.
+func (p *packing) layLike(other *packing) {
+	for i, c := range p.inside {
+		if k := slices.IndexFunc(other.inside, func(o *choice) bool { return o.Piece == c.Piece }); k >= 0 {
+			p.things[i].Wish, p.things[i].Poses = other.things[k].Wish, slices.Clone(other.things[k].Poses)
+		}
+	}
 }
 
 // orderAs takes over the order of an arrangement.
@@ -229,14 +257,18 @@ func (p *packing) orderFrom(from Arrangement) {
 	}
 }
 
-// squeezeAsIs finds the least squeeze of the present order alone.
-func (p *packing) squeezeAsIs() {
-	low, high := 0.0, 1.0
-	if p.goesIn(0) {
-		high = 0
+// squeezeAsIs finds the least squeeze of the present order alone, of those from one at least to one at which
+// everything goes in.
+func (p *packing) squeezeAsIs(least, most float64) {
+	low, high, times := least, most, halvings
+	if least > 0 {
+		times = quickHalvings
 	}
-	for range halvings {
-		if middle := (low + high) / 2; high > 0 && p.goesIn(middle) {
+	if p.goesIn(least) {
+		high = least
+	}
+	for range times {
+		if middle := (low + high) / 2; high > least && p.goesIn(middle) {
 			high = middle
 		} else {
 			low = middle

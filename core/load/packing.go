@@ -223,21 +223,21 @@ func (p *packing) missing() float64 {
 }
 
 // leaveOut takes what the last trial left out of the assignment, and what then finds no place either: without a thing
-// the others come to lie elsewhere.
-func (p *packing) leaveOut(a *assignment) {
+// the others come to lie elsewhere. It is packed at a squeeze.
+func (p *packing) leaveOut(a *assignment, squeeze float64) {
 	for len(p.trial.Out) > 0 {
 		for _, i := range p.trial.Out {
 			a.put(p.inside[i], out)
 		}
-		p.drop()
+		p.drop(squeeze)
 	}
 }
 
 // drop takes what the last trial left out off the order.
-func (p *packing) drop() {
+func (p *packing) drop(squeeze float64) {
 	out := slices.Clone(p.trial.Out)
 	p.order = slices.DeleteFunc(p.order, func(i int) bool { return slices.Contains(out, i) })
-	p.run(1)
+	p.run(squeeze)
 }
 
 // orderLike takes over the order of another packing; things that are new come where their time of need puts them.

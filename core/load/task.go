@@ -167,6 +167,7 @@ type Options struct {
 	Effort float64     // of the search for a better order, as part of the usual one; 0 is the usual one
 	Rough  bool        // by how much it does not fit is reckoned in litres, not tried
 	From   Arrangement // where things are now; nil for a pack that is empty
+	Like   *Plan       // whose lanes and poses an arrangement that is priced begins with, or nil
 	Moving float64     // what it costs to put a thing elsewhere than From has it, in seconds a day
 	Stop   func() bool // ends the search when it says so; what is found so far is kept
 }
