@@ -93,6 +93,7 @@ type LeftOut struct {
 	Piece       int    `json:"piece,omitempty"`
 	Why         string `json:"why"`
 	LeastChange string `json:"least_change"`
+	Guess       string `json:"guess,omitempty"` // what of it is only guessed, to be looked at first
 }
 
 // Roll is a step between those of the order: a liner is rolled shut.
@@ -217,7 +218,7 @@ func Of(j *verdict.Judged, assumed []string, system unit.System) *Answer {
 	}
 	for _, l := range plan.LeftOut {
 		why, least := words.Say(l.Why, system), words.Say(l.LeastChange, system)
-		a.LeftOut = append(a.LeftOut, LeftOut{l.Piece.ID, verdict.NumberOf(l.Piece), why, least})
+		a.LeftOut = append(a.LeftOut, LeftOut{l.Piece.ID, verdict.NumberOf(l.Piece), why, least, words.Say(l.Guess(), system)})
 	}
 	slices.SortStableFunc(a.LeftOut, func(a, b LeftOut) int {
 		return cmp.Or(cmp.Compare(a.Item, b.Item), cmp.Compare(a.Piece, b.Piece))

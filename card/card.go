@@ -118,8 +118,8 @@ func Of(trip string, judged *verdict.Judged, a *answer.Answer, system unit.Syste
 	}
 	for _, l := range plan.LeftOut {
 		c.LeftOut = append(c.LeftOut,
-			fmt.Sprintf("%s %s. It would take %s.", words.Piece(l.Piece), words.Say(l.Why, system),
-				words.Say(l.LeastChange, system)))
+			strings.TrimSpace(fmt.Sprintf("%s %s %s. It would take %s.", words.Say(l.Guess(), system), words.Piece(l.Piece),
+				words.Say(l.Why, system), words.Say(l.LeastChange, system))))
 	}
 	for _, b := range plan.Broken {
 		c.Broken = append(c.Broken, unit.Capital(words.Say(b.Why, system)))

@@ -29,7 +29,7 @@ type editor struct {
 	Volume                            string
 	Absorbs, Suffers, Leaks, Wet      bool
 	Case                              field
-	Traits, Functions                 []option
+	Traits, Functions, Needs          []option
 	Consumable                        []option
 	Expires, Uncertain                field
 	Carried, Used                     field
@@ -128,27 +128,33 @@ var (
 type measure struct {
 	name, key, label string
 	litres           bool
-	axis             int // within size_cm, -1 otherwise
+	axis             int // within size_cm, -1 otherwise; aspect for what is no length either
 }
+
+// aspect stands for a measure that is a plain number and need not be given.
+const aspect = -2
 
 // measuresOf lists what has to be measured of a shape.
 func measuresOf(kind kit.ShapeKind, round bool) []measure {
 	size := []measure{{"length", "size_cm", "Length", false, 0}, {"width", "size_cm", "Width", false, 1},
 		{"height", "size_cm", "Height", false, 2}}
 	cylinder := []measure{{"diameter", "diameter_cm", "Diameter", false, -1}, {"long", "length_cm", "Length", false, -1}}
+	outside := size
+	if round {
+		outside = cylinder
+	}
+	gives := measure{"gives", "gives", "Pressed flat to", false, aspect}
 	switch kind {
 	case kit.Soft:
 		return []measure{{"loose", "loose_l", "Loose", true, -1}, {"tight", "tight_l", "Tight", true, -1},
 			{"gap", "gap_cm", "Narrowest gap", false, -1}}
 	case kit.Cylinder:
-		return cylinder
+		return append(cylinder, gives)
 	case kit.Lump:
-		return append(size, measure{"displaced", "volume_l", "Displaces", true, -1})
+		return append(outside, measure{"displaced", "volume_l", "Displaces", true, -1}, gives)
+	case kit.Box:
+		return append(size, gives)
 	case kit.Vessel:
-		outside := size
-		if round {
-			outside = cylinder
-		}
 		return append(outside, measure{"inside", "inside_l", "Holds", true, -1},
 			measure{"mouth", "mouth_cm", "Mouth", false, -1})
 	}
@@ -174,6 +180,8 @@ func (m measure) valueOf(s kit.Shape) float64 {
 		return s.VolumeL
 	case "inside_l":
 		return s.InsideL
+	case "gives":
+		return s.Gives
 	}
 	return s.MouthCm
 }
@@ -214,12 +222,17 @@ func newEditor(it *kit.Item, system unit.System) *editor {
 	for _, f := range kit.Functions() {
 		e.Functions = append(e.Functions, option{f, strings.ReplaceAll(f, "-", " "), it.Serves(f)})
 	}
+	for _, n := range kit.Needs() {
+		e.Needs = append(e.Needs, option{n, strings.ReplaceAll(n, "-", " "), it.Wants(n)})
+	}
 	for _, t := range kit.Traits {
 		e.Traits = append(e.Traits, option{string(t), strings.ReplaceAll(string(t), "-", " "), it.Has(t)})
 	}
 	for _, m := range measuresOf(it.Shape.Kind, it.Shape.Round()) {
 		f := field{Name: m.name, Label: m.label, Unit: u.length, Value: inUnit(m.valueOf(it.Shape), u.length, unit.Inch)}
-		if m.litres {
+		if m.axis == aspect {
+			f.Unit, f.Value = "to 1", orEmpty(m.valueOf(it.Shape), "", 1)
+		} else if m.litres {
 			f.Unit, f.Value = u.litre, inUnit(m.valueOf(it.Shape), u.litre, unit.CubicInch)
 		}
 		e.Measures = append(e.Measures, f)
@@ -272,6 +285,12 @@ func (p *itemPatch) measures() []measure {
 
 func (p *itemPatch) measure(m measure) float64 {
 	u := unitsOf(p.system)
+	if m.axis == aspect {
+		if p.text(m.name) == "" {
+			return 0
+		}
+		return p.plain(m.name)
+	}
 	if m.litres {
 		return p.quantity(m.name, unit.Volume, bare(u.litre))
 	}
@@ -377,6 +396,7 @@ func (p *itemPatch) apply(item map[string]any) error {
 		item["traits"] = traits
 	}
 	p.applyFunctions(item, now)
+	p.applyNeeds(item, now)
 	p.applyShape(item, now, before)
 	return nil
 }
@@ -399,6 +419,21 @@ func (p *itemPatch) applyFunctions(item map[string]any, now *kit.Item) {
 	}
 	if changed {
 		item["functions"] = functions
+	}
+}
+
+// applyNeeds sets what the thing is of no use without, where that was changed.
+func (p *itemPatch) applyNeeds(item map[string]any, now *kit.Item) {
+	needs, changed := []any{}, false
+	for _, n := range kit.Needs() {
+		wanted := slices.Contains(p.c.PostFormArray("needs"), n)
+		if wanted {
+			needs = append(needs, n)
+		}
+		changed = changed || wanted != now.Wants(n)
+	}
+	if changed {
+		item["needs"] = needs
 	}
 }
 
@@ -453,6 +488,10 @@ func (p *itemPatch) applyShape(item map[string]any, now *kit.Item, before *edito
 		shape := object(item, "shape", shapeLike(now.Shape.Kind, now.Shape))
 		value := bundle.Number(p.measure(m))
 		own(item)
+		if m.axis == aspect && p.text(m.name) == "" {
+			delete(shape, m.key)
+			continue
+		}
 		if m.axis < 0 {
 			shape[m.key] = value
 			continue
@@ -537,6 +576,9 @@ func (e *editor) keep(p *itemPatch, problems bundle.Problems, at string) {
 	e.Leaks, e.Wet = p.c.PostForm("leaks") != "", p.c.PostForm("returns_wet") != ""
 	for i := range e.Functions {
 		e.Functions[i].Chosen = slices.Contains(p.c.PostFormArray("functions"), e.Functions[i].Value)
+	}
+	for i := range e.Needs {
+		e.Needs[i].Chosen = slices.Contains(p.c.PostFormArray("needs"), e.Needs[i].Value)
 	}
 	for i := range e.Traits {
 		e.Traits[i].Chosen = slices.Contains(p.c.PostFormArray("traits"), e.Traits[i].Value)

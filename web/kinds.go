@@ -45,7 +45,7 @@ func (p *itemPatch) guessAnew(item map[string]any, now *kit.Item) bool {
 	default:
 		return false
 	}
-	for _, key := range []string{"kind", "shape", "measured", "group", "use", "water", "traits", "functions",
+	for _, key := range []string{"kind", "shape", "measured", "group", "use", "water", "traits", "functions", "needs",
 		"consumable", "uncertainty"} {
 		delete(item, key)
 	}

@@ -10,6 +10,7 @@ import (
 	"net/url"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -19,6 +20,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/bundle"
+	"tornister/core/kit"
 	"tornister/demo"
 	"tornister/planner"
 	"tornister/standin/forecast"
@@ -564,4 +566,43 @@ func TestASecondJob(t *testing.T) {
 	fields.Del("functions")
 	s.follow("/trips/2/items/toy", fields)
 	assert.Equal(t, []string{"comfort"}, functions())
+}
+
+// What a thing is of no use without is ticked in its form; a stuffed sack says how flat it can be pressed, and may
+// take that back.
+func TestNeedsAndYieldingSacks(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	item := func(id string) *kit.Item {
+		_, text := s.get("/trips/1/bundle.json")
+		b, err := bundle.Read([]byte(text))
+		require.NoError(t, err)
+		i := slices.IndexFunc(b.Task.Items, func(it kit.Item) bool { return it.ID == id })
+		return &b.Task.Items[i]
+	}
+	change := func(id string, edit func(url.Values)) {
+		_, page := s.get("/trips/1/layout?item=" + id)
+		fields := form(page, "/trips/1/items/"+id)
+		edit(fields)
+		s.follow("/trips/1/items/"+id, fields)
+	}
+	require.True(t, item("stove").Wants("gas"), "as usual for its kind")
+	change("stove", func(f url.Values) {
+		require.Contains(t, f["needs"], "gas")
+		f["needs"] = []string{"fire", "pot"}
+	})
+	assert.Equal(t, []string{"fire", "pot"}, item("stove").Needs)
+	change("stove", func(f url.Values) { f.Del("needs") })
+	assert.False(t, item("stove").Wants("pot"))
+
+	change("foam-mat", func(f url.Values) { f.Set("gives", "1.3") })
+	assert.InDelta(t, 1.3, item("foam-mat").Shape.Gives, 0)
+	change("foam-mat", func(f url.Values) { f.Set("gives", "") })
+	assert.Zero(t, item("foam-mat").Shape.Gives)
+	_, page := s.get("/trips/1/layout?item=foam-mat")
+	fields := form(page, "/trips/1/items/foam-mat")
+	fields.Set("gives", "7")
+	code, page, _ := s.post("/trips/1/items/foam-mat", fields)
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, page, `id="wrong-gives"`)
 }

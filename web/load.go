@@ -80,7 +80,7 @@ type linkView struct {
 	Chosen     bool
 }
 
-type leftOutView struct{ Name, Href, Why, Least string }
+type leftOutView struct{ Name, Href, Guess, Why, Least string }
 
 type questionView struct {
 	Key, Asks, Says string
@@ -179,7 +179,7 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 	for _, l := range t.plan.LeftOut {
 		view.LeftOut = append(view.LeftOut,
 			leftOutView{words.Piece(l.Piece), fmt.Sprintf("/trips/%d/layout?item=%s", t.ID, l.Piece.ID),
-				words.Say(l.Why, t.system), words.Say(l.LeastChange, t.system)})
+				words.Say(l.Guess(), t.system), words.Say(l.Why, t.system), words.Say(l.LeastChange, t.system)})
 	}
 	for _, b := range t.plan.Broken {
 		view.Broken = append(view.Broken, words.Say(b.Why, t.system))
@@ -212,6 +212,13 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 func (t *trip) loadDetail() string {
 	v := t.answer.Verdict
 	said := []string{fmt.Sprintf("%s in the %s.", words.Things(len(t.plan.Placed)), unit.Small(t.task().Pack.Name))}
+	if guessed := guessedOut(t.plan); guessed > 0 {
+		text := "Part of what does not go in is only guessed: measure that first."
+		if guessed == len(t.plan.LeftOut) {
+			text = "What does not go in is only guessed: measure it first."
+		}
+		said = append(said, text)
+	}
 	if v.Confidence != nil {
 		said = append(said, closedWords(*v.Confidence))
 	}
@@ -223,6 +230,16 @@ func (t *trip) loadDetail() string {
 		said = append(said, "The search was stopped; this is the best so far.")
 	}
 	return strings.Join(said, " ")
+}
+
+// guessedOut counts what is left out and only guessed.
+func guessedOut(plan *load.Plan) (n int) {
+	for i := range plan.LeftOut {
+		if !plan.LeftOut[i].Guess().None() {
+			n++
+		}
+	}
+	return n
 }
 
 // provedWords say what is proved about the zones.

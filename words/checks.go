@@ -89,5 +89,6 @@ var safeWords = map[string]string{
 	"safe.need-gas": "gas", "safe.need-spirit": "spirit", "safe.need-petrol": "fuel",
 	"safe.need-fire": "something to light it with",
 	"safe.need-pot":  "a pot", "safe.need-bottle": "a bottle to treat the water in",
+	"safe.need-light": "a light", "safe.need-power": "power to charge it",
 	"safe.water": "%s of water for a stretch that takes %s (%s): carry more, or find a source between.",
 }

@@ -30,6 +30,8 @@ var Requirements = []Requirement{
 	{"fire", stoves, func(it *Item) bool { return it.Serves("fire") }},
 	{"pot", stoves, anyKind("pot", "large-pot", "party-pots", "kettle", "frying-pan")},
 	{"bottle", []string{"water-tablets"}, func(it *Item) bool { return it.Consumable == "water" }},
+	{"light", nil, func(it *Item) bool { return it.Serves("light") }},
+	{"power", nil, anyKind("power-bank")},
 }
 
 // Unmet is a need of a thing that nothing with the walker meets.
@@ -38,12 +40,28 @@ type Unmet struct {
 	Of   *Item
 }
 
+// Needs lists the names of all requirements.
+func Needs() (names []string) {
+	for i := range Requirements {
+		names = append(names, Requirements[i].Name)
+	}
+	return names
+}
+
+// Wants reports whether a thing is of no use without something: as was said of it, or as its kind is.
+func (it *Item) Wants(need string) bool {
+	if it.Needs != nil {
+		return slices.Contains(it.Needs, need)
+	}
+	return slices.ContainsFunc(Requirements, func(n Requirement) bool { return n.Name == need && slices.Contains(n.Of, it.Kind) })
+}
+
 // UnmetBy goes through the needs of what is with the walker.
 func UnmetBy(items []Item) (list []Unmet) {
 	with := slices.DeleteFunc(slices.Clone(items), func(it Item) bool { return it.Carry == Left })
 	for i := range Requirements {
 		n := &Requirements[i]
-		needy := slices.IndexFunc(with, func(it Item) bool { return slices.Contains(n.Of, it.Kind) })
+		needy := slices.IndexFunc(with, func(it Item) bool { return it.Wants(n.Name) })
 		if needy >= 0 && !slices.ContainsFunc(with, func(it Item) bool { return n.by(&it) }) {
 			list = append(list, Unmet{n.Name, &with[needy]})
 		}

@@ -355,3 +355,21 @@ func taskOf(t testing.TB, text []byte) *load.Task {
 	require.NoError(t, err)
 	return &b.Task
 }
+
+// What is left out and was never measured is to be looked at first; what somebody has measured is not doubted.
+func TestAGuessIsSaidFirst(t *testing.T) {
+	t.Parallel()
+	for code, shape := range map[string]kit.Shape{
+		"load.guessed-size":   {Kind: kit.Box, SizeCm: [3]float64{60, 40, 40}},
+		"load.guessed-shape":  {Kind: kit.Lump, SizeCm: [3]float64{60, 40, 40}, VolumeL: 80},
+		"load.guessed-litres": {Kind: kit.Soft, LooseL: 90, TightL: 60, GapCm: 2},
+	} {
+		it := kit.Item{ID: "big", Name: "Big", Count: 1, MassG: 900, Carry: kit.Pack, Shape: shape, Measured: kit.Guess}
+		plan := load.Make(boxTask(28, 20, 40, []kit.Item{it}), load.Options{Seed: 1, Quick: true})
+		require.Len(t, plan.LeftOut, 1)
+		assert.Equal(t, code, plan.LeftOut[0].Guess().Code)
+		it.Measured = kit.Dimensions
+		plan = load.Make(boxTask(28, 20, 40, []kit.Item{it}), load.Options{Seed: 1, Quick: true})
+		assert.True(t, plan.LeftOut[0].Guess().None())
+	}
+}

@@ -188,10 +188,7 @@ func (s *search) alternate() *packing {
 	// With the divider the other way, what neither compartment takes may go in.
 	again := fitBudget / 6
 	if s.options.Quick {
-		again = quickBudget / 3
-		if one.outL() < nearly {
-			again = quickBudget
-		}
+		again = quickBudget
 	}
 	s.budget.left = max(s.budget.left, again)
 	if other := s.alternateWith(!first, quickly); s.assignment.outCost() < one.outCost()-gain {
@@ -248,7 +245,7 @@ func (a *assignment) lessOfSolid(share float64) []float64 {
 	return slack
 }
 
-// nearly is how many litres may be left out for a quick search to look as long with the divider the other way.
+// nearly is how many litres may be left out for it to be worth looking for the little that was lacking.
 const nearly = 5.0
 
 // outL is the litres of what is left out, tight.

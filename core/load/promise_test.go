@@ -60,7 +60,7 @@ func larger(task *load.Task, litres float64) *load.Task {
 func TestLitresTooMuchAreTrue(t *testing.T) {
 	t.Parallel()
 	tooMuch, tight := 0, 0
-	for seed := range kitsAsked(9) {
+	for seed := range kitsAsked(6) {
 		task := drawn(t, seed, 1.3)
 		options := load.Options{Seed: 1, Effort: little}
 		plan := load.Make(task, options)
@@ -83,7 +83,7 @@ func TestMoreRoomNeverHurts(t *testing.T) {
 	t.Parallel()
 	options := load.Options{Seed: 1, Effort: little, Rough: true}
 	tried := 0
-	for seed := range kitsAsked(12) {
+	for seed := range kitsAsked(6) {
 		task := drawn(t, seed, 0.7)
 		options.Quick = true
 		if plan := load.Make(task, options); !plan.Fits() || plan.Squeeze < 0.5 {

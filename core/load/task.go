@@ -99,6 +99,20 @@ type LeftOut struct {
 	Stuck       bool      // no zone would take it even if it were empty
 }
 
+// Guess says what of a thing left out is only guessed, so that it is looked at before anything else is done about it:
+// none where somebody has measured it.
+func (l *LeftOut) Guess() fact.Fact {
+	switch {
+	case l.Piece.Measured != kit.Guess || l.Why.Code == "load.goes-with":
+		return fact.Fact{}
+	case l.Piece.Shape.Kind == kit.Soft:
+		return fact.Of("load.guessed-litres")
+	case l.Piece.Shape.Kind == kit.Lump || l.Piece.Shape.Kind == kit.Cylinder:
+		return fact.Of("load.guessed-shape")
+	}
+	return fact.Of("load.guessed-size")
+}
+
 // Broken is a rule of the trade that the plan could not keep although everything named is in.
 type Broken struct {
 	Rule  string

@@ -282,6 +282,7 @@ var needFacts = map[string]fact.Fact{
 	"walking-poles": fact.Of("safe.need-walking-poles"),
 	"gas":           fact.Of("safe.need-gas"), "spirit": fact.Of("safe.need-spirit"), "petrol": fact.Of("safe.need-petrol"),
 	"fire": fact.Of("safe.need-fire"), "pot": fact.Of("safe.need-pot"), "bottle": fact.Of("safe.need-bottle"),
+	"light": fact.Of("safe.need-light"), "power": fact.Of("safe.need-power"),
 }
 
 // fullBottleG is what a litre of water weighs with a light bottle round it (our estimate).
