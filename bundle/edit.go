@@ -7,6 +7,7 @@ import (
 	"strconv"
 	"strings"
 
+	"tornister/core/kit"
 	"tornister/core/load"
 )
 
@@ -54,6 +55,18 @@ func (d Doc) EditItem(id string, edit func(item map[string]any) error) error {
 		return err
 	}
 	return edit(item)
+}
+
+// AddKitBag puts a kit bag on the list and keeps some of its things in it.
+func (d Doc) AddKitBag(name string, items []string) (id string, err error) {
+	id = d.FreshID(name)
+	for _, it := range items {
+		if err := d.EditItem(it, func(item map[string]any) error { item["nest_in"] = id; return nil }); err != nil {
+			return "", err
+		}
+	}
+	d.SetItems(append(d.List("items"), map[string]any{"id": id, "name": name, "kind": kit.KitBag}))
+	return id, nil
 }
 
 // DuplicateItem puts a copy with an id of its own behind an item.

@@ -606,3 +606,22 @@ func TestNeedsAndYieldingSacks(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, page, `id="wrong-gives"`)
 }
+
+// What lies loose and is usually kept in a bag is proposed, tried on all six checks, taken and taken back.
+func TestKitBagsAreProposed(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	_, page := s.get("/trips/1/layout")
+	require.Contains(t, page, "<b>Kitchen bag</b>")
+	_, page = s.get("/trips/1/layout?bag=kitchen")
+	assert.Contains(t, page, "With it")
+	fields := form(page, "/trips/1/kitbags")
+	fields.Set("purpose", "kitchen")
+	page = s.follow("/trips/1/kitbags", fields)
+	assert.NotContains(t, page, "<b>Kitchen bag</b>")
+	assert.Contains(t, page, "a kitchen bag", "what was done")
+	_, page = s.get("/trips/1/load")
+	assert.Contains(t, page, "in the kitchen bag, as you keep it")
+	code, _, _ := s.post("/trips/1/kitbags", url.Values{"version": {"2"}, "purpose": {"kitchen"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+}

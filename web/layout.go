@@ -39,6 +39,7 @@ type layoutView struct {
 	Known    []string // names to choose from while typing
 	Legend   []draw.Swatch
 	Assumed  []string
+	KitBags  []kitBagView
 	NotShelf int    // things that are not on the shelf
 	Words    string // that the list is searched for
 	Sorts    []option
@@ -125,6 +126,9 @@ func (s *Server) layoutPage(c *gin.Context, t *trip, chosen string) page {
 		view.Editor = newEditor(&items[i], system)
 		view.Editor.keptIn(items, &items[i])
 		view.Editor.shelf(s, c, &items[i])
+	}
+	if view.Editor == nil {
+		view.KitBags = t.kitBags(c.Query("bag"), s.planner.Quickly())
 	}
 	view.sums(t, system)
 	view.checks(s, c, t)

@@ -217,7 +217,7 @@ func (t *trip) loadDetail() string {
 		if guessed == len(t.plan.LeftOut) {
 			text = "What does not go in is only guessed: measure it first."
 		}
-		said = append(said, text)
+		said = append([]string{text}, said...)
 	}
 	if v.Confidence != nil {
 		said = append(said, closedWords(*v.Confidence))

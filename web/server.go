@@ -164,6 +164,7 @@ func (s *Server) routes(r *gin.Engine) {
 	trip.POST("/bulk", s.bulkItems)
 	trip.POST("/again", s.again)
 	trip.POST("/twice", s.onceOnly)
+	trip.POST("/kitbags", s.addKitBag)
 	trip.GET("/told", s.previewItem)
 	trip.POST("/list", s.chooseList)
 	trip.GET("/sheet", s.showSheet)

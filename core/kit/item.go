@@ -93,7 +93,7 @@ type Item struct {
 	Water      Water    `json:"water"`
 	Traits     []Trait  `json:"traits,omitempty"`
 	Functions  []string `json:"functions,omitempty"`
-	Needs      []string `json:"needs,omitzero"` // what it is of no use without; nil for what its kind needs
+	Needs      []string `json:"needs,omitzero"`       // what it is of no use without; nil for what its kind needs
 	Consumable string   `json:"consumable,omitempty"` // food, fuel or water
 	NestIn     string   `json:"nest_in,omitempty"`    // id of the vessel it is carried in
 	Day        int      `json:"day,omitempty"`        // the day a food bag is for

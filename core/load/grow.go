@@ -106,7 +106,7 @@ func (s *search) plansGrown(litres float64, plan *Plan, quick bool) bool {
 	if quick {
 		grown.budget.left = probeBudget
 	}
-	grown.alternate()
+	grown.find()
 	s.budget.trials += grown.budget.trials
 	for _, c := range grown.assignment.choices {
 		if c.zone == out && !c.stuck && !plan.noLitresHelp(c.Piece) {

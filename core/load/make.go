@@ -123,9 +123,29 @@ func newSearch(task *Task, options Options) *search {
 	return s
 }
 
-// place finds where everything lies. A thorough search takes another way than a quick one and may end with more left
-// out; then it goes on from what the quick one found.
+// place finds where everything lies and, of a thorough search, a good order.
 func (s *search) place() *packing {
+	p := s.find()
+	if s.options.Quick || s.budget.over() {
+		return p
+	}
+	if s.program.proof.Gap() > 0 && s.program.proved < thoroughly {
+		s.program.prove(thoroughly)
+	}
+	at := p.homeward()
+	p.collect()
+	p.squeeze = p.leastSqueeze(at, false)
+	if len(p.trial.Out) == 0 {
+		p.budget = s.budget.part(int(improveBudget * cmp.Or(s.options.Effort, 1)))
+		p.improve(s.random)
+		s.budget.trials += p.budget.trials
+	}
+	return p
+}
+
+// find finds where everything goes in. A thorough search takes another way than a quick one and may end with more left
+// out; then it goes on from what the quick one found.
+func (s *search) find() *packing {
 	if s.options.Quick {
 		return s.alternate()
 	}
@@ -157,20 +177,6 @@ func (s *search) place() *packing {
 			p = take()
 		}
 		p = s.withSlack(p)
-	}
-	if s.budget.over() {
-		return p
-	}
-	if s.program.proof.Gap() > 0 && s.program.proved < thoroughly {
-		s.program.prove(thoroughly)
-	}
-	at := p.homeward()
-	p.collect()
-	p.squeeze = p.leastSqueeze(at, false)
-	if len(p.trial.Out) == 0 {
-		p.budget = s.budget.part(int(improveBudget * cmp.Or(s.options.Effort, 1)))
-		p.improve(s.random)
-		s.budget.trials += p.budget.trials
 	}
 	return p
 }

@@ -1,0 +1,45 @@
+package kit
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+)
+
+// listOf is a list of packed things of some kinds.
+func listOf(kinds ...string) (items []Item) {
+	for _, id := range kinds {
+		k, _ := KindOf(id)
+		items = append(items, Item{ID: id, Name: k.Name, Kind: id, Group: k.Group, Count: 1, MassG: k.MassG, Shape: k.Shape,
+			Carry: Pack, Use: k.Use, Water: k.Water, Traits: k.Traits, Functions: k.Functions, Consumable: k.Consumable})
+	}
+	return items
+}
+
+// What people keep in bags by purpose (common practice), and what never lies in them together.
+func TestProposeBags(t *testing.T) {
+	t.Parallel()
+	of := func(items []Item, purpose string) []string {
+		for _, p := range ProposeBags(items) {
+			if p.Purpose == purpose {
+				return p.Items
+			}
+		}
+		return nil
+	}
+	kitchen := listOf("gas-stove", "lighter", "matches", "spoon", "gas-canister", "pot", "dinner", "first-aid-kit")
+	assert.ElementsMatch(t, []string{"gas-stove", "lighter", "spoon"}, of(kitchen, "kitchen"), "no fuel, no food, the second fire elsewhere")
+	assert.ElementsMatch(t, []string{"charger", "power-bank"}, of(listOf("power-bank", "charger", "phone"), "electronics"))
+	assert.ElementsMatch(t, []string{"trowel-kit", "toilet-paper"}, of(listOf("trowel-kit", "toilet-paper", "wash-kit"), "toilet"))
+	assert.Empty(t, ProposeBags(listOf("spoon", "mug")), "two things are no bag")
+	kept := listOf("gas-stove", "lighter", "spoon", KitBag)
+	for i := range kept[:3] {
+		kept[i].NestIn = KitBag
+	}
+	assert.Empty(t, ProposeBags(kept), "it is done already")
+	for _, p := range ProposeBags(listOf("headlamp", "spare-light", "compass", "map", "whistle", "rescue-blanket", "matches")) {
+		assert.NotContains(t, p.Items, "whistle")
+		assert.NotContains(t, p.Items, "rescue-blanket")
+		assert.NotContains(t, p.Items, "matches", "the only fire")
+	}
+}
