@@ -3,6 +3,7 @@ package load_test
 import (
 	"fmt"
 	"os"
+	"slices"
 	"strings"
 	"testing"
 
@@ -205,18 +206,41 @@ func TestSituations(t *testing.T) {
 	}
 }
 
+// inBags keeps a kit in bags by purpose.
+func inBags(items []kit.Item) []kit.Item {
+	for _, p := range kit.ProposeBags(items) {
+		for i := range items {
+			if slices.Contains(p.Items, items[i].ID) {
+				items[i].NestIn = p.Purpose
+			}
+		}
+		items = append(items, kit.Item{ID: p.Purpose, Name: p.Purpose, Kind: kit.KitBag, Count: 1, MassG: 30, Carry: kit.Pack,
+			Shape: kit.Shape{Kind: kit.Soft, LooseL: 0.1, TightL: 0.05, GapCm: 1}})
+	}
+	return items
+}
+
 // What no plan does, over many kits drawn at random; counted here from the plan alone. TORNISTER_KITS says how many.
 func TestWhatNoPlanDoes(t *testing.T) {
 	t.Parallel()
-	kits := kitsAsked(20)
+	kits, bagged := kitsAsked(20), 0
 	packs := []string{"day-28", "hut-38", "frameless-40", "upland-52", "trainee-65", "expedition-85"}
 	for seed := range kits {
 		task := packed(t, packs[seed%len(packs)], nil)
 		task.Items = kitOf(seed, 14)
+		if seed%2 == 1 {
+			task.Items = inBags(task.Items)
+		}
 		plan := load.Make(task, load.Options{Seed: 1, Quick: true})
 		for i := range plan.Placed {
 			p := &plan.Placed[i]
 			at := fmt.Sprintf("kit %d, %s in %s", seed, p.Piece.ID, p.Zone.ID)
+			if bag := p.Piece.NestIn; bag != "" {
+				bagged++
+				assert.Equal(t, bag, p.Inside, at)
+				k := slices.IndexFunc(plan.Placed, func(q load.Placement) bool { return q.Piece.ID == bag })
+				assert.Equal(t, plan.Placed[k].Zone.ID, p.Zone.ID, "%s: apart from its bag", at)
+			}
 			hidden := p.Zone.Kind == rucksack.Sleeve || p.Zone.Kind == rucksack.Body || p.Zone.Kind == rucksack.Inner
 			elsewhere := task.Pack.Of(rucksack.Lid) != nil && plan.Fits()
 			assert.False(t, elsewhere && hidden && p.Piece.Kind == "first-aid-kit", at)
@@ -236,4 +260,5 @@ func TestWhatNoPlanDoes(t *testing.T) {
 			}
 		}
 	}
+	assert.NotZero(t, bagged)
 }

@@ -1,6 +1,7 @@
 package load
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -14,7 +15,8 @@ const (
 )
 
 // filled is the task with every kit bag as large as what lies in it, wanted when that is, and as wet: one thing and
-// one place, whose contents go where it goes. What is not packed lies in no bag.
+// one place, whose contents go where it goes. A bag that keeps water out does so for all that is in it. What is not packed
+// lies in no bag.
 func (t *Task) filled() *Task {
 	if t.Room > 0 && t.Room != 1 {
 		t = t.inHand()
@@ -31,11 +33,13 @@ func (t *Task) filled() *Task {
 			for k := range t.Items {
 				if it := &t.Items[k]; it.NestIn == bag.ID && it.Carry == kit.Pack {
 					contents = append(contents, it)
+					water := &other.Items[k].Water // a bag that keeps water out is a case for all in it
+					water.Case = cmp.Or(water.Case, bag.Water.Case)
 				}
 			}
 			if len(contents) > 0 {
 				bag.Shape = bagShape(side(contents))
-				bag.Use, bag.Water, bag.Traits = bagUse(contents), kit.Water{}, nil
+				bag.Use, bag.Water, bag.Traits = bagUse(contents), kit.Water{Case: bag.Water.Case}, nil
 				for _, it := range contents {
 					bag.Water.Leaks = bag.Water.Leaks || it.Water.Leaks
 					bag.Water.ReturnsWet = bag.Water.ReturnsWet || it.Water.ReturnsWet

@@ -1,11 +1,14 @@
 package load
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 
+	"tornister/core/dry"
 	"tornister/core/kit"
+	"tornister/core/rucksack"
 )
 
 // A bag of soft things is soft: their litres and its cloth, by hand. With something hard in it, it keeps a shape that
@@ -47,4 +50,23 @@ func TestABagIsWhatIsInIt(t *testing.T) {
 	assert.True(t, bag.Water.Leaks)
 	assert.InDelta(t, 2.05, bag.Shape.LooseL, 1e-9)
 	assert.Equal(t, kit.Shape{}, task.Items[0].Shape, "the task given is not changed")
+}
+
+// A kit bag that keeps water out does so for what is in it: a down bag in one lies dry in a pack without any liner.
+func TestAKitBagKeepsWaterOut(t *testing.T) {
+	t.Parallel()
+	of := func(bagCase string) *Plan {
+		down := kit.Item{ID: "quilt", Name: "Quilt", NestIn: "bag", Count: 1, MassG: 600, Carry: kit.Pack, Use: kit.Use{When: kit.Camp},
+			Water: kit.Water{Absorbs: true, Suffers: true}, Shape: kit.Shape{Kind: kit.Soft, LooseL: 8, TightL: 4, GapCm: 2}}
+		bag := kit.Item{ID: "bag", Name: "Bag", Kind: kit.KitBag, Count: 1, Carry: kit.Pack, Water: kit.Water{Case: bagCase}}
+		body := rucksack.Zone{ID: "body", Name: "Body", Kind: rucksack.Body, SizeCm: [3]float64{28, 20, 50}, VolumeL: 28}
+		return Make(&Task{Pack: rucksack.Pack{ID: "p", Zones: []rucksack.Zone{body}}, Items: []kit.Item{bag, down}}, Options{Quick: true, Seed: 1})
+	}
+	for _, c := range []struct {
+		keeps string
+		dry   bool
+	}{{"", false}, {"IPX6", true}} {
+		i := slices.IndexFunc(of(c.keeps).Placed, func(p Placement) bool { return p.Piece.ID == "quilt" })
+		assert.Equal(t, c.dry, dry.Cased(of(c.keeps).Placed[i].Piece.Item), c.keeps)
+	}
 }

@@ -196,7 +196,7 @@ func (s *search) alternate() *packing {
 	if s.options.Quick {
 		again = quickBudget
 	}
-	s.budget.left = max(s.budget.left, again)
+	s.budget.left, s.random = max(s.budget.left, again), newSource(s.options.Seed) // as a pack without divider begins
 	if other := s.alternateWith(!first, quickly); s.assignment.outCost() < one.outCost()-gain {
 		return other
 	}

@@ -64,7 +64,7 @@ func nest(pieces []kit.Piece) (map[kit.Piece][]kit.Piece, []kit.Piece) {
 	}
 	put(func(v *vessel, p kit.Piece) bool { return p.NestIn == v.ID && !v.IsBag() })
 	put(func(v *vessel, p kit.Piece) bool {
-		return p.NestIn == v.bag && p.Shape.Kind != kit.Vessel && p.Shape.Rigid() && !p.Has(kit.Food) &&
+		return p.NestIn == v.bag && p.Shape.Kind != kit.Vessel && (p.Shape.Rigid() || p.Has(kit.Hard)) && !p.Has(kit.Food) &&
 			!v.IsBag() && !p.IsBag() && p.Group == v.Group && p.Use.When == v.Use.When
 	})
 
