@@ -57,7 +57,10 @@ func (s *search) overL(p *packing, plan *Plan) {
 // the pockets: by so much larger it is all in, and by some tenths less it is not.
 func (s *search) asPlanned(plan *Plan) float64 {
 	least, most := 0.0, plan.OverL
-	closeTo := max(0.4, roughly*most)
+	closeTo := 0.4
+	if most > farOff {
+		closeTo = roughly * most
+	}
 	for step := closeTo; !s.plansGrown(most, plan, true); step *= 2 {
 		if least = most; step > 8*closeTo || s.budget.over() {
 			return plan.OverL
@@ -88,11 +91,13 @@ func (s *search) asPlanned(plan *Plan) float64 {
 	return tenthUp(most)
 }
 
-// roughly is how near what the body has to grow by is looked for, as a share of it; less than half a litre is not.
-// probeBudget bounds a plan for it.
+// How near what the body has to grow by is looked for when it is far off, as a share of it: nobody packs twenty litres
+// too many to the half litre. The budgets bound a quick and a thorough plan for it.
 const (
-	roughly     = 0.03
-	probeBudget = 3 * quickBudget
+	farOff        = 20.0
+	roughly       = 0.1
+	probeBudget   = 3 * quickBudget
+	carefulBudget = fitBudget / 2
 )
 
 // plansGrown reports whether everything that goes into some body is in when it is so many litres larger.
@@ -103,6 +108,7 @@ func (s *search) plansGrown(litres float64, plan *Plan, quick bool) bool {
 	options := s.options
 	options.Quick, options.From = quick, nil
 	grown := newSearch(&task, options)
+	grown.budget.left = carefulBudget
 	if quick {
 		grown.budget.left = probeBudget
 	}

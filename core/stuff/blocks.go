@@ -28,7 +28,7 @@ func Blocks(sizes [][3]int, room [3]int, tries int, random *rand.Rand, stop func
 		b.first = b.joints(b.first, b.start, i)
 	}
 	for try := range tries {
-		if try%64 == 63 && stop != nil && stop() {
+		if try%8 == 7 && stop != nil && stop() {
 			return nil
 		}
 		if whole := b.build(); whole != nil {
