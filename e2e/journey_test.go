@@ -119,11 +119,13 @@ func TestAccessible(t *testing.T) {
 }
 
 // stands opens a page and checks that it bars nobody, in light and dark, with what can be unfolded unfolded, and does
-// not scroll sideways. On a narrower screen than 1280 the page is the same, so only what the width decides is looked
-// for there; TORNISTER_AXE=all looks for everything everywhere.
+// not scroll sideways; that what can be pressed is come to with Tab, is seen when it has the focus, and no bar hides
+// it. On a narrower screen than 1280 the page is the same, so only what the width decides is looked for there;
+// TORNISTER_AXE=all looks for everything everywhere.
 func (b *browser) stands(path string, width int64) {
 	b.Helper()
 	b.goTo(path)
+	assert.Empty(b, eval[[]string](b, keysMiss), "%s at %d", path, width)
 	eval[any](b, axe+";true")
 	eval[any](b, `document.querySelectorAll("details").forEach(d => { d.open = true; })`)
 	switch {

@@ -12,8 +12,6 @@ import (
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"tornister/demo"
 )
 
 // keysMiss goes to all that can be acted on, one after the other as Tab would, and says what shows no ring, what lies
@@ -43,24 +41,6 @@ const keysMiss = `(() => {
 	}
 	return [all.length < 10 ? ["only " + all.length + " things on the page"] : [], missed].flat();
 })()`
-
-// Whatever can be pressed on a page is come to with Tab, is seen when it has the focus, and no bar hides it.
-func TestEverythingIsReachedByTab(t *testing.T) {
-	t.Parallel()
-	for _, size := range [][2]int64{{1280, 800}, {390, 844}} {
-		b := openWith(t, size[0], size[1], briefly, string(demo.LoneWalker), string(demo.FieldCourse))
-		b.goTo("/packs")
-		pack := eval[string](b, `fetch("/packs", {method: "POST", body: new URLSearchParams({pack: "generic:trainee-65"})}).then(r => new URL(r.url).pathname)`)
-		for _, path := range []string{"/", pack + "?zone=front", "/trips/1/trip", "/trips/1/layout?item=pot", "/trips/1/shrink", "/trips/1/dry",
-			"/trips/1/load?thing=inner", "/trips/1/rehearse?drill=camp-in-rain&at=7", "/trips/1/weigh", "/trips/1/way",
-			"/trips/1/back", "/trips/1/compare", "/trips/1/along", "/trips/1/hand", "/trips/2/party?part=aid",
-			"/trips/2/check?bearer=pelle", "/trips/2/cards", "/packs", "/shelf", "/stock", "/manual"} {
-			b.goTo(path)
-			require.NotContains(t, eval[string](b, `document.querySelector("#verdict").textContent`), "nothing here", path)
-			assert.Empty(t, eval[[]string](b, keysMiss), "%s at %d", path, size[0])
-		}
-	}
-}
 
 // From nothing to a card in the hand by keys alone: a trip with its dates, things typed, a day lengthened, the pack
 // changed, the order looked at, the card opened and packed along.

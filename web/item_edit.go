@@ -5,11 +5,12 @@ import (
 	"math"
 	"slices"
 	"strings"
+
+	"github.com/gin-gonic/gin"
+
 	"tornister/bundle"
 	"tornister/core/kit"
 	"tornister/core/unit"
-
-	"github.com/gin-gonic/gin"
 )
 
 // itemPatch is what a form says of a thing: the values to set, and what was entered where it could not be read.

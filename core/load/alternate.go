@@ -2,6 +2,7 @@ package load
 
 import (
 	"math"
+
 	"tornister/core/rucksack"
 )
 

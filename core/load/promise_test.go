@@ -60,7 +60,7 @@ func larger(task *load.Task, litres float64) *load.Task {
 func TestLitresTooMuchAreTrue(t *testing.T) {
 	t.Parallel()
 	tooMuch, tight := 0, 0
-	for seed := range kitsAsked(9) {
+	for seed := range kitsAsked(8) {
 		task := drawn(t, seed, 1.3)
 		if load.Make(task, load.Options{Seed: 1, Quick: true, Rough: true}).Fits() {
 			continue
@@ -86,7 +86,7 @@ func TestMoreRoomNeverHurts(t *testing.T) {
 	t.Parallel()
 	options := load.Options{Seed: 1, Effort: little, Rough: true}
 	tried := 0
-	for seed := range kitsAsked(6) {
+	for seed := range kitsAsked(3) {
 		task := drawn(t, seed, 0.7)
 		options.Quick = true
 		if plan := load.Make(task, options); !plan.Fits() || plan.Squeeze < 0.5 {
