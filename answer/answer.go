@@ -218,7 +218,8 @@ func Of(j *verdict.Judged, assumed []string, system unit.System) *Answer {
 	}
 	for _, l := range plan.LeftOut {
 		why, least := words.Say(l.Why, system), words.Say(l.LeastChange, system)
-		a.LeftOut = append(a.LeftOut, LeftOut{l.Piece.ID, verdict.NumberOf(l.Piece), why, least, words.Say(l.Guess(), system)})
+		guess := words.Say(l.Guess(), system)
+		a.LeftOut = append(a.LeftOut, LeftOut{l.Piece.ID, verdict.NumberOf(l.Piece), why, least, guess})
 	}
 	slices.SortStableFunc(a.LeftOut, func(a, b LeftOut) int {
 		return cmp.Or(cmp.Compare(a.Item, b.Item), cmp.Compare(a.Piece, b.Piece))

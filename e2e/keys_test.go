@@ -117,7 +117,8 @@ func TestWithoutScripts(t *testing.T) {
 	t.Parallel()
 	b := openWith(t, 390, 844, briefly)
 	b.do(chromedp.Func(func(ctx context.Context, target *chromedp.Target) error {
-		_, err := cdp.Call(ctx, target, emulation.SetScriptExecutionDisabled, emulation.SetScriptExecutionDisabledParams{Value: true})
+		_, err := cdp.Call(ctx, target, emulation.SetScriptExecutionDisabled,
+			emulation.SetScriptExecutionDisabledParams{Value: true})
 		return err
 	}))
 	text := func(selector string) string {

@@ -90,7 +90,7 @@ func (t *trip) handOrder(text string) (order load.Arrangement) {
 	}
 	pieces := t.handPieces()
 	for _, spot := range kept {
-		i := slices.IndexFunc(pieces, func(p kit.Piece) bool { return p.ID == spot.Item && p.Number == spot.Piece })
+		i := slices.IndexFunc(pieces, spot.Of)
 		if i >= 0 && t.task().Pack.Zone(spot.Zone) != nil {
 			order = append(order, spot)
 			pieces = slices.Delete(pieces, i, i+1)
@@ -103,7 +103,7 @@ func (t *trip) handOrder(text string) (order load.Arrangement) {
 func (t *trip) handPieces() []kit.Piece {
 	return slices.DeleteFunc(kit.Pieces(t.task().Items, kit.Pack), func(p kit.Piece) bool {
 		return slices.ContainsFunc(t.plan.Placed, func(pl load.Placement) bool {
-			return pl.Piece == p && pl.Inside != ""
+			return pl.Piece.ID == p.ID && pl.Piece.Number == p.Number && pl.Inside != ""
 		})
 	})
 }
@@ -132,8 +132,11 @@ func (s *Server) showHand(c *gin.Context) {
 				v.judge(t, order, found)
 				v.Judged.Advice = s.adviceOf(t, order, key, c.Query("advice") != "")
 			}
-			p.Headline, p.Detail = v.headline(), count(len(v.In), "thing")+" in, "+count(len(v.Out), "thing")+" beside the pack."
-			p.Detail = unit.Capital(p.Detail)
+			beside := "nothing"
+			if len(v.Out) > 0 {
+				beside = count(len(v.Out), "thing")
+			}
+			p.Headline, p.Detail = v.headline(), unit.Capital(count(len(v.In), "thing"))+" in, "+beside+" beside the pack."
 		}
 		p.Body = v
 		s.render(c, http.StatusOK, p)
@@ -181,8 +184,8 @@ func (s *Server) adviceOf(t *trip, order load.Arrangement, key string, look bool
 	advice.Cut = found.cut
 	for i := range found.changes {
 		ch := &found.changes[i]
-		advice.Changes = append(advice.Changes, handChange{words.Say(ch.Fact(&t.task().Pack), t.system), ch.Piece.Key(), ch.To,
-			turnOf(order, ch)})
+		advice.Changes = append(advice.Changes, handChange{Text: words.Say(ch.Fact(&t.task().Pack), t.system),
+			Key: ch.Piece.Key(), Zone: ch.To, Turn: turnOf(order, ch)})
 	}
 	return advice
 }
@@ -224,7 +227,7 @@ func (v *handView) rows(t *trip, order load.Arrangement) {
 	}
 	pieces := t.handPieces()
 	for turn, spot := range order {
-		i := slices.IndexFunc(pieces, func(p kit.Piece) bool { return p.ID == spot.Item && p.Number == spot.Piece })
+		i := slices.IndexFunc(pieces, spot.Of)
 		v.In = append(v.In, row(pieces[i], turn+1, spot.Zone))
 		pieces = slices.Delete(pieces, i, i+1)
 	}
@@ -275,8 +278,8 @@ func turnOf(order load.Arrangement, ch *load.Change) int {
 	if ch.Before == nil {
 		return 0
 	}
-	rest := slices.DeleteFunc(slices.Clone(order), func(s load.Spot) bool { return s.Item == ch.Piece.ID && s.Piece == ch.Piece.Number })
-	return 1 + slices.IndexFunc(rest, func(s load.Spot) bool { return s.Item == ch.Before.ID && s.Piece == ch.Before.Number })
+	rest := slices.DeleteFunc(slices.Clone(order), func(s load.Spot) bool { return s.Of(ch.Piece) })
+	return 1 + slices.IndexFunc(rest, func(s load.Spot) bool { return s.Of(*ch.Before) })
 }
 
 // changeHand keeps what a hand says: where it begins from, or the place and the turn of a thing.
@@ -325,8 +328,8 @@ func (t *trip) handChanged(c *gin.Context, text string) (string, error) {
 	return string(written), err
 }
 
-// putByHand puts a thing at a turn, counted from one, or by so many on from it, or last for a turn of 0; without a number
-// it stays at the one it has, and what was not in goes in last.
+// putByHand puts a thing at a turn, counted from one, or by so many on from it, or last for a turn of 0; without a
+// number it stays at the one it has, and what was not in goes in last.
 func putByHand(order load.Arrangement, spot load.Spot, turn, by string) load.Arrangement {
 	at := slices.IndexFunc(order, func(s load.Spot) bool { return s.Item == spot.Item && s.Piece == spot.Piece })
 	if at >= 0 {

@@ -38,7 +38,22 @@ func TestJudgeMyPacking(t *testing.T) {
 	assert.NotContains(t, page, "Looking for the changes", "it is known now")
 
 	say("begin=empty")
-	assert.Contains(t, say("thing=poles&zone=body"), "Nothing")
+	assert.Contains(t, say("thing=poles&zone=body"), "So far it goes in your way.")
+}
+
+// What is kept in a bag goes where the bag goes: the hand puts the bag in.
+func TestAHandPutsBagsIn(t *testing.T) {
+	t.Parallel()
+	s := newSite(t)
+	_, page := s.get("/trips/1/layout?bag=kitchen")
+	fields := form(page, "/trips/1/kitbags")
+	fields.Set("purpose", "kitchen")
+	s.follow("/trips/1/kitbags", fields)
+	page = s.follow("/trips/1/hand", url.Values{"begin": {"plan"}})
+	assert.Contains(t, page, "It goes in your way.")
+	assert.Contains(t, page, "nothing beside the pack")
+	assert.Contains(t, page, `aria-label="Where Kitchen bag lies"`)
+	assert.NotContains(t, page, `aria-label="Where Long spoon lies"`)
 }
 
 // Turns: an own number, one on, one back, last; what makes no sense is refused and nothing is lost.

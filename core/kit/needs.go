@@ -53,7 +53,9 @@ func (it *Item) Wants(need string) bool {
 	if it.Needs != nil {
 		return slices.Contains(it.Needs, need)
 	}
-	return slices.ContainsFunc(Requirements, func(n Requirement) bool { return n.Name == need && slices.Contains(n.Of, it.Kind) })
+	return slices.ContainsFunc(Requirements, func(n Requirement) bool {
+		return n.Name == need && slices.Contains(n.Of, it.Kind)
+	})
 }
 
 // UnmetBy goes through the needs of what is with the walker.

@@ -63,7 +63,7 @@ func Advise(task *Task, arrangement Arrangement, most int, options Options) (cha
 			break
 		}
 		best := tried[0].change
-		best.Misfit = slices.ContainsFunc(misfit, func(s Spot) bool { return s.Item == best.Piece.ID && s.Piece == best.Piece.Number })
+		best.Misfit = slices.ContainsFunc(misfit, func(s Spot) bool { return s.Of(best.Piece) })
 		now, cost = tried[0].after, cost-best.SavesS
 		_, _, j := arrange(task, now, like, options)
 		best.Frees = !best.Misfit && len(j.Misfit) < len(misfit)
@@ -124,8 +124,7 @@ func (a Arrangement) with(plan *Plan, i int, zone string) (Change, Arrangement) 
 	pl := &plan.Placed[i]
 	from, _ := a.zoneOf(pl.Piece)
 	change := Change{Piece: pl.Piece, From: from, To: zone}
-	next := slices.DeleteFunc(slices.Clone(a),
-		func(s Spot) bool { return s.Item == pl.Piece.ID && s.Piece == pl.Piece.Number })
+	next := slices.DeleteFunc(slices.Clone(a), func(s Spot) bool { return s.Of(pl.Piece) })
 	at := len(next)
 	for k := i + 1; k < len(plan.Placed) && change.Before == nil && zone == pl.Zone.ID; k++ {
 		after := &plan.Placed[k]

@@ -85,7 +85,8 @@ func (s *search) asPlanned(plan *Plan) float64 {
 			least = middle
 		}
 	}
-	for less := most - 0.5; less > 0 && closeTo <= 0.5 && !s.budget.over() && s.plansGrown(less, plan, false); less = most - 0.5 {
+	careful := plan.OverL <= farOff
+	for less := most - 0.5; careful && less > 0 && !s.budget.over() && s.plansGrown(less, plan, false); less -= 0.5 {
 		most = less
 	}
 	return tenthUp(most)

@@ -15,8 +15,8 @@ const (
 )
 
 // filled is the task with every kit bag as large as what lies in it, wanted when that is, and as wet: one thing and
-// one place, whose contents go where it goes. A bag that keeps water out does so for all that is in it. What is not packed
-// lies in no bag.
+// one place, whose contents go where it goes. A bag that keeps water out does so for all that is in it. What is not
+// packed lies in no bag.
 func (t *Task) filled() *Task {
 	if t.Room > 0 && t.Room != 1 {
 		t = t.inHand()

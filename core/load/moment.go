@@ -71,6 +71,9 @@ type Spot struct {
 	Zone  string `json:"zone"` // "" when it is left out
 }
 
+// Of reports whether it is the place of a piece.
+func (s Spot) Of(p kit.Piece) bool { return s.Item == p.ID && s.Piece == p.Number }
+
 // Arrangement is the plan as one.
 func (p *Plan) Arrangement() Arrangement {
 	var list Arrangement
@@ -103,7 +106,7 @@ func (a Arrangement) turns() map[which]int {
 
 // zoneOf is the zone of a piece, and whether the arrangement knows the piece at all.
 func (a Arrangement) zoneOf(p kit.Piece) (zone string, known bool) {
-	i := slices.IndexFunc(a, func(s Spot) bool { return s.Item == p.ID && s.Piece == p.Number })
+	i := slices.IndexFunc(a, func(s Spot) bool { return s.Of(p) })
 	if i < 0 {
 		return "", false
 	}
