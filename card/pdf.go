@@ -60,7 +60,7 @@ func (c *Card) PDF(w io.Writer) error {
 			}
 			p.row(true, fmt.Sprint(l.Step), name, l.Mass, indent, false)
 			if l.After != "" {
-				p.row(true, "", l.After, "", 0, true)
+				p.task(l.After)
 			}
 		}
 	}
@@ -92,7 +92,7 @@ func (c *Card) head(p *pdf) {
 	p.MultiCell(0, 3.7, strings.Join(checks, "   "), "", "L", false)
 	p.SetFont("card", "B", 9)
 	p.SetDrawColor(168, 72, 31)
-	p.CellFormat(0, 6, "First aid. "+c.FirstAid, "1", 1, "L", false, 0, "")
+	p.MultiCell(0, 6, "First aid. "+c.FirstAid, "1", "L", false)
 	p.SetDrawColor(38, 48, 47)
 }
 
@@ -145,6 +145,18 @@ func (p *pdf) row(box bool, step, name, mass string, indent float64, bold bool) 
 	p.SetFont("card", "", 7)
 	p.SetXY(p.left()+columnW-16, y)
 	p.CellFormat(16, lineH, mass, "", 1, "R", false, 0, "")
+}
+
+// task is something to do between the things, to tick: it takes as many lines as it wants.
+func (p *pdf) task(text string) {
+	p.SetFont("card", "B", 8)
+	lines := p.SplitText(text, columnW-4)
+	p.room(float64(len(lines)) * lineH)
+	p.Rect(p.left()+0.4, p.GetY()+0.8, 2.5, 2.5, "D")
+	for _, l := range lines {
+		p.SetX(p.left() + 4)
+		p.CellFormat(columnW-4, lineH, l, "", 1, "L", false, 0, "")
+	}
 }
 
 func (p *pdf) paragraph(text string) {

@@ -270,7 +270,7 @@ func TestAPackOfOnesOwn(t *testing.T) {
 func (b *browser) tabTo(selector string) {
 	b.Helper()
 	for range 80 {
-		if eval[bool](b, `document.activeElement.matches(`+jsonOf(selector)+`)`) {
+		if eval[bool](b, `document.activeElement !== null && document.activeElement.matches(`+jsonOf(selector)+`)`) {
 			return
 		}
 		b.do(chromedp.KeyEvent("\t"))

@@ -78,6 +78,7 @@ func TestFromNothingToACardByKeys(t *testing.T) {
 	b.until(`location.pathname.endsWith("/card")`)
 	b.tabTo(`[href$="/along"]`)
 	b.do(enter)
+	b.until(`location.pathname.endsWith("/along") && document.querySelector("#start") !== null`)
 	b.tabTo("#start")
 	b.do(enter)
 	b.says("#verdict", "1 of")

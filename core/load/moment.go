@@ -207,7 +207,7 @@ func (s *search) packAs(arrangement Arrangement, open bool) (p *packing, squeeze
 // layLike takes over the lanes and poses of what was packed before.
 func (p *packing) layLike(other *packing) {
 	for i, c := range p.inside {
-		if k := slices.IndexFunc(other.inside, func(o *choice) bool { return o.Piece == c.Piece }); k >= 0 {
+		if k := slices.IndexFunc(other.inside, func(o *choice) bool { return o.ID == c.ID && o.Number == c.Number }); k >= 0 {
 			p.things[i].Wish, p.things[i].Poses = other.things[k].Wish, slices.Clone(other.things[k].Poses)
 		}
 	}
