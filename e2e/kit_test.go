@@ -96,6 +96,7 @@ func TestSpreadsheetsThroughTheBrowser(t *testing.T) {
 		file := filepath.Join(folder, name)
 		require.NoError(t, os.WriteFile(file, []byte(text), 0o600))
 		b.goTo("/trips/1/sheet")
+		b.until(`!document.querySelector("#searching")`) // the button does not move any more
 		b.do(chromedp.SetUploadFiles(chromedp.CSS("#field-sheet"), []string{file}), click("#upload button"))
 		b.says("#verdict", "can be brought in")
 		if replace {
