@@ -7,7 +7,7 @@ import (
 
 // Proposal is a kit bag that would hold together what lies loose on the list.
 type Proposal struct {
-	Purpose string // see Purposes
+	Purpose string // kitchen, clothes, electronics, toilet, wash or ditty
 	Items   []string
 }
 
@@ -40,14 +40,6 @@ var purposes = []purpose{
 	{"toilet", 2, toilet},
 	{"wash", 2, func(it *Item) bool { return it.Group == "care" && it.Use.When == Camp && small(it, smallL) }},
 	{"ditty", 3, func(it *Item) bool { return (it.Use.When == Camp || it.Use.When == Need) && small(it, tinyL) }},
-}
-
-// Purposes lists what kit bags are proposed for.
-func Purposes() (names []string) {
-	for _, p := range purposes {
-		names = append(names, p.name)
-	}
-	return names
 }
 
 // apartAlways are functions of which never all means lie in one bag.
