@@ -269,7 +269,7 @@ func TestAPackOfOnesOwn(t *testing.T) {
 // tabTo presses Tab until the element has the focus.
 func (b *browser) tabTo(selector string) {
 	b.Helper()
-	for range 80 {
+	for range 200 { // round the whole page once
 		if eval[bool](b, `document.activeElement !== null && document.activeElement.matches(`+jsonOf(selector)+`)`) {
 			return
 		}

@@ -67,6 +67,7 @@ func TestFromNothingToACardByKeys(t *testing.T) {
 	b.tabTo("#add-leg")
 	b.do(enter)
 	b.says("#said", "leg")
+	b.until(`document.querySelector("#field-leg-0-hours") !== null`)
 	b.tabTo("#field-leg-0-hours")
 	b.do(chromedp.KeyEvent("7"), chromedp.KeyEvent("\t"))
 	b.says(".supplies", "7.0 h")
