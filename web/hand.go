@@ -143,7 +143,7 @@ func (s *Server) showHand(c *gin.Context) {
 	})
 }
 
-// handOf packs for trial what a hand has packed and looks for what would help.
+// handOf packs for trial what a hand has packed, and the plan, so that like is compared with like.
 func (s *Server) handOf(t *trip, order load.Arrangement) *handFound {
 	price := func(a load.Arrangement) *load.Judgement {
 		options := s.planner.Quickly()
