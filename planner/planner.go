@@ -120,11 +120,12 @@ func (p *Planner[A]) Begin(trip uint, version int, task *load.Task, about A) *Jo
 		return j
 	}
 	if !ok || j.version != version {
+		next := &search{task: task, ready: make(chan struct{}), done: make(chan struct{})}
 		if ok {
 			j.Stop()
+			next.past = j.known()
 		}
-		j = &Job[A]{About: about, trip: trip, version: version,
-			search: &search{task: task, ready: make(chan struct{}), done: make(chan struct{})}}
+		j = &Job[A]{About: about, trip: trip, version: version, search: next}
 		j.ctx, j.stop = context.WithCancel(p.all)
 		p.jobs.Add(trip, j)
 		p.mu.Unlock()
@@ -154,7 +155,10 @@ func (p *Planner[A]) first(j *Job[A]) {
 		}
 	}()
 	defer p.Wait()()
-	quick := verdict.Of(j.task, Within(p.options.First))
+	past := j.past
+	options := Within(p.options.First)
+	options.Past = past
+	quick := verdict.Of(j.task, options)
 	j.judged = quick
 	p.under.Add(1)
 	go func() {
@@ -165,7 +169,7 @@ func (p *Planner[A]) first(j *Job[A]) {
 		err := p.Go(j.ctx, func(ctx context.Context) {
 			ctx, cancel := context.WithTimeout(ctx, p.options.Thorough)
 			defer cancel()
-			better := verdict.Of(j.task, load.Options{Seed: Seed, Sure: true, Stop: func() bool {
+			better := verdict.Of(j.task, load.Options{Seed: Seed, Sure: true, Past: past, Stop: func() bool {
 				j.trials.Add(1)
 				return p.aside(ctx)
 			}})
@@ -274,6 +278,21 @@ type search struct {
 	done   chan struct{} // closed when the search has ended
 	mu     sync.Mutex
 	judged *verdict.Judged
+	past   *load.Plan // the last thorough one of an earlier version, or nil
+}
+
+// known is the last thorough plan: of this search when it has come to its end, else of an earlier one.
+func (s *search) known() *load.Plan {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	select {
+	case <-s.done:
+		if s.judged != nil && !s.judged.Plan.CutShort {
+			return s.judged.Plan
+		}
+	default:
+	}
+	return s.past
 }
 
 // answered reports whether there is an answer to the same task.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"runtime"
+	"slices"
 	"sync"
 	"sync/atomic"
 	"testing"
@@ -13,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/bundle"
+	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/verdict"
 	"tornister/demo"
@@ -154,4 +156,36 @@ func TestTheSameTaskIsNotPlannedAgain(t *testing.T) {
 	third := p.Begin(1, 3, other, "three")
 	is, _ = third.Best()
 	assert.NotSame(t, was, is)
+}
+
+// What the search of an earlier version found of litres too much holds for the next one, also when that came before
+// the earlier one had ended.
+func TestTheNextVersionRemembers(t *testing.T) {
+	t.Parallel()
+	p := planner.New[int](planner.Options{AtOnce: 1})
+	defer p.Close()
+	full := task(t)
+	full.Items = nil
+	for _, id := range []string{"a", "b", "c", "d"} {
+		full.Items = append(full.Items, kit.Item{ID: id, Name: id, Count: 5, Carry: kit.Pack, MassG: 100,
+			Shape: kit.Shape{Kind: kit.Soft, LooseL: 8, TightL: 7, GapCm: 3}})
+	}
+	first := p.Begin(1, 1, full, 0)
+	<-first.Done()
+	said, _ := first.Best()
+	require.Greater(t, said.Plan.OverL, 0.0)
+	said.Plan.OverL = 0.1 // less than any search finds
+	for version, less := range []func(*load.Task){
+		func(o *load.Task) { o.Items[0].Count-- },
+		func(o *load.Task) { o.Items[1].Count-- },
+	} {
+		changed := *full
+		changed.Items = slices.Clone(full.Items)
+		less(&changed)
+		full = &changed
+		next := p.Begin(1, 2+version, full, 0)
+		quick, _ := next.Best()
+		require.False(t, quick.Plan.Fits())
+		assert.InDelta(t, 0.1, quick.Plan.OverL, 1e-9, "version %d", 2+version)
+	}
 }

@@ -239,7 +239,7 @@ func (p *packing) usedOfTop(layer float64) float64 {
 // sayOver says what the bulky things left out would take.
 func (p *Plan) sayOver() {
 	for i := range p.LeftOut {
-		if l := &p.LeftOut[i]; l.LeastChange.None() {
+		if l := &p.LeftOut[i]; l.LeastChange.None() || l.LeastChange.Code == "load.larger-body" {
 			l.LeastChange = fact.Of("load.larger-body", fact.Litres(p.OverL))
 			if p.OverL == 0 {
 				l.LeastChange = fact.Of("load.other-pack")

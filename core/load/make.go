@@ -53,15 +53,19 @@ func cellOf(pack *rucksack.Pack) float64 {
 // Make plans the task. It never fails: what does not go in is in LeftOut with its reason. The task must name exactly
 // one zone of kind body. A kit of 45 things that fits takes some 30 ms with Quick and half a second without.
 func Make(task *Task, options Options) *Plan {
+	past := options.Past
+	options.Past = nil // what one plan knows of another is no chain
 	plan := makeOne(task, options)
 	if !plan.Fits() && task.sacked() != task { // no school keeps something at home
 		loose := *task
 		loose.Method.SleepingBag = "loose"
 		if other := makeOne(&loose, options); len(other.LeftOut) < len(plan.LeftOut) {
 			other.unsacked = true
-			return other
+			plan = other
 		}
 	}
+	plan.asked = task
+	plan.remember(past)
 	return plan
 }
 

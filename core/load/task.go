@@ -141,6 +141,7 @@ type Plan struct {
 	Trials   int     // trial packings made
 	CutShort bool    // the clock ended the search before its budget did
 
+	asked      *Task       // as it was put
 	assignment *assignment // the program
 	search     *search     // that made it
 	packing    *packing
@@ -182,6 +183,7 @@ type Options struct {
 	Rough  bool        // by how much it does not fit is reckoned in litres, not tried
 	From   Arrangement // where things are now; nil for a pack that is empty
 	Like   *Plan       // whose lanes and poses an arrangement that is priced begins with, or nil
+	Past   *Plan       // an earlier plan for this kit and pack before something changed, or nil
 	Moving float64     // what it costs to put a thing elsewhere than From has it, in seconds a day
 	Stop   func() bool // ends the search when it says so; what is found so far is kept
 }
