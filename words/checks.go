@@ -90,5 +90,7 @@ var safeWords = map[string]string{
 	"safe.need-fire": "something to light it with",
 	"safe.need-pot":  "a pot", "safe.need-bottle": "a bottle to treat the water in",
 	"safe.need-light": "a light", "safe.need-power": "power to charge it",
+	"safe.held": "%s: %s is pitched on them and stays up at %s for more than one night. They are missing on a walk from " +
+		"there, unless it is struck first or other poles are taken (common practice).",
 	"safe.water": "%s of water for a stretch that takes %s (%s): carry more, or find a source between.",
 }

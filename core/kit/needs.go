@@ -48,6 +48,27 @@ func Needs() (names []string) {
 	return names
 }
 
+// Held finds a shelter that is pitched on what is carried in the hand by day, and that: as long as the one stands the
+// other is missing. Nil when there is no such pair, or poles of a tent are there to do it.
+func Held(items []Item) (shelter, poles *Item) {
+	for i := range items {
+		it := &items[i]
+		switch {
+		case it.Carry == Left:
+		case it.Wants("walking-poles"):
+			shelter = it
+		case it.Kind == "tent-poles":
+			return nil, nil
+		case it.Kind == "walking-poles":
+			poles = it
+		}
+	}
+	if shelter == nil || poles == nil {
+		return nil, nil
+	}
+	return shelter, poles
+}
+
 // Wants reports whether a thing is of no use without something: as was said of it, or as its kind is.
 func (it *Item) Wants(need string) bool {
 	if it.Needs != nil {

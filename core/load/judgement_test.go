@@ -186,6 +186,10 @@ var situations = []situation{
 		finds("safe.needs"), false},
 	{"the gas of somebody else in the party will do", touring,
 		[]string{"gas-stove", "pot", "lighter", "down-sleeping-bag"}, othersGas, findsNot("safe.needs"), false},
+	{"poles that hold the shelter are not in hand", touring, underPoles, twoNightsAtOnePlace,
+		finds("safe.held"), false},
+	{"poles in hand again when the camp moves on", touring, underPoles, nil,
+		findsNot("safe.held"), false},
 	{"the only light has no second", touring, with(camp, "headlamp"), nil, finds("safe.only-one"), false},
 }
 

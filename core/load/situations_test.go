@@ -135,6 +135,13 @@ func bears(task *load.Task) {
 	task.Trip.Nights, task.Trip.Camps = 1, []trail.Camp{{Animals: true}}
 }
 
+// underPoles is a kit whose shelter is pitched on walking poles.
+var underPoles = []string{"pole-shelter", "pegs", "walking-poles", "down-sleeping-bag", "fleece", "headlamp"}
+
+func twoNightsAtOnePlace(task *load.Task) {
+	task.Trip.Nights, task.Trip.Camps = 2, []trail.Camp{{Place: "Dry Cave"}, {Place: "Dry Cave"}}
+}
+
 func othersGas(task *load.Task) {
 	task.Others = []kit.Item{{ID: "gas", Name: "Gas", Kind: "gas-canister", Count: 1, Carry: kit.Pack,
 		Consumable: "fuel", Functions: []string{"cooking"}, Traits: []kit.Trait{kit.Hard, kit.Fuel}}}

@@ -56,6 +56,16 @@ type Camp struct {
 	FoodLocker  bool   `json:"food_locker,omitempty"` // food can be locked away there
 }
 
+// Stays is the first place at which two nights in a row are spent, if there is one with a name.
+func (t *Trip) Stays() (place string, ok bool) {
+	for i := 1; i < len(t.Camps); i++ {
+		if place := t.Camps[i].Place; place != "" && place == t.Camps[i-1].Place {
+			return place, true
+		}
+	}
+	return "", false
+}
+
 // Eating holds what is known of the packer's appetite; zero values follow the defaults of this package.
 type Eating struct {
 	GramsADay  float64 `json:"g_per_day,omitempty"`

@@ -42,6 +42,7 @@ func safeCheck(task *load.Task, plan *load.Plan, bags *bagging) Check {
 	s.animals()
 	s.worn()
 	s.needs()
+	s.held()
 	s.water()
 	if n := len(s.Reasons); n > 0 {
 		s.Figure = fact.Of("safe.findings", n)
@@ -274,6 +275,16 @@ func (s *safety) needs() {
 			continue
 		}
 		s.raise(Look, fact.Of("safe.needs", u.Of.Name, needFacts[u.Need]), u.Of.ID)
+	}
+}
+
+// held looks for poles that hold up a shelter where more than one night is spent: between the nights one walks without
+// them, or strikes it first.
+func (s *safety) held() {
+	place, ok := s.task.Trip.Stays()
+	shelter, poles := kit.Held(s.task.Items)
+	if ok && shelter != nil {
+		s.raise(Look, fact.Of("safe.held", poles.Name, fact.Small(shelter.Name), place), poles.ID, shelter.ID)
 	}
 }
 
