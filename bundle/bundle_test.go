@@ -81,8 +81,16 @@ func TestRefusalsNamePlaceAndMend(t *testing.T) {
 		"unknown word": {broken(`"kind":"cylinder"`, `"kind":"sphere"`), "/items/1/shape/kind", "box, cylinder, lump"},
 		"pin to nothing": {broken(`"items"`, `"pins":[{"item":"pot","zone":"attic"}],"items"`), "/pins/0/zone",
 			"name a zone: body"},
-		"pin of nothing":  {broken(`"items"`, `"pins":[{"item":"pan"}],"items"`), "/pins/0/item", "not in the kit"},
-		"nest in a bag":   {broken(`"name":"Pot"`, `"name":"Pot","nest_in":"bag"`), "/items/1/nest_in", "vessel"},
+		"pin of nothing": {broken(`"items"`, `"pins":[{"item":"pan"}],"items"`), "/pins/0/item", "not in the kit"},
+		"nest in a bag":  {broken(`"name":"Pot"`, `"name":"Pot","nest_in":"bag"`), "/items/1/nest_in", "vessel"},
+		"a bag in itself": {broken(`"items":[`, `"items":[{"id":"a","name":"A","kind":"kit-bag","nest_in":"b"},`+
+			`{"id":"b","name":"B","kind":"kit-bag","nest_in":"c"},{"id":"c","name":"C","kind":"kit-bag","nest_in":"b"},`),
+			"/items/1/nest_in", "in itself"},
+		"a bag in itself, at once": {broken(`"items":[`, `"items":[{"id":"a","name":"A","kind":"kit-bag","nest_in":"a"},`),
+			"/items/0/nest_in", "no vessel or bag"},
+		"a bag in a pot": {broken(`"items":[`, `"items":[{"id":"a","name":"A","kind":"kit-bag","nest_in":"v"},`+
+			`{"id":"v","name":"V","shape":{"kind":"vessel","diameter_cm":12,"length_cm":10,"inside_l":0.9}},`),
+			"/items/0/nest_in", "lies in a vessel"},
 		"control letters": {broken(`"Pot"`, `"P\u0000t"`), "/items/1/name", "control characters"},
 		"deep nesting":    {strings.Repeat("[", 100000), strings.Repeat("/0", 24), "25 deep"},
 		"nothing at all":  {``, "", "not JSON"},

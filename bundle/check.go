@@ -149,7 +149,7 @@ func (c *checker) items() {
 	items := c.doc.List("items")
 	c.unique(items, "/items")
 	c.count = map[string]int{}
-	vessels := map[string]bool{}
+	vessels, bags := map[string]bool{}, map[string]bool{}
 	pieces := 0
 	for i, it := range items {
 		id, _ := it["id"].(string)
@@ -162,6 +162,7 @@ func (c *checker) items() {
 			}
 		}
 		pieces += n
+		bags[id] = it["kind"] == kit.KitBag
 		shape, _ := it["shape"].(map[string]any)
 		if shape != nil {
 			c.shape(shape, pointer2("/items", i)+"/shape")
@@ -180,8 +181,31 @@ func (c *checker) items() {
 			c.report(pointer2("/items", i)+"/nest_in", fmt.Sprintf("%q is no vessel or bag of this kit", in),
 				"name an item whose shape kind is vessel or whose kind is kit-bag, or leave it empty")
 		}
-		if in != "" && it["kind"] == kit.KitBag {
-			c.report(pointer2("/items", i)+"/nest_in", "a bag lies in a bag or vessel", "give each bag a place of its own")
+		if in != "" && it["kind"] == kit.KitBag && !bags[in] {
+			c.report(pointer2("/items", i)+"/nest_in", "a bag lies in a vessel", "name another bag, or give it a place of its own")
+		}
+	}
+	c.noBagInItself(items, bags)
+}
+
+// noBagInItself reports bags that lie in each other all the way round; of such a ring just the first.
+func (c *checker) noBagInItself(items []map[string]any, bags map[string]bool) {
+	in := map[string]string{}
+	for _, it := range items {
+		if id, _ := it["id"].(string); bags[id] {
+			in[id], _ = it["nest_in"].(string)
+		}
+	}
+	for i, it := range items {
+		id, _ := it["id"].(string)
+		outer, steps := in[id], 0
+		for ; outer != id && bags[outer] && steps < len(in); steps++ {
+			outer = in[outer]
+		}
+		if bags[id] && outer == id && steps > 0 {
+			c.report(pointer2("/items", i)+"/nest_in", fmt.Sprintf("%q lies in itself, by way of %q", id, in[id]),
+				"take one of the bags out of the other")
+			return
 		}
 	}
 }

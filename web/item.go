@@ -251,12 +251,16 @@ func (e *editor) keptIn(items []kit.Item, it *kit.Item) {
 		if len(names) > 0 {
 			e.Holds = "Kept in it: " + strings.Join(names, ", ") + ". It is as large as they are, and goes in as one."
 		}
-		return
 	}
 	e.In = []option{{Value: "", Label: "nothing, or as planned", Chosen: it.NestIn == ""}}
 	for i := range items {
-		if o := &items[i]; o.ID != it.ID && o.Carry == kit.Pack && (o.IsBag() || o.Shape.Kind == kit.Vessel) {
+		o := &items[i]
+		vessel := o.Shape.Kind == kit.Vessel && !it.IsBag()
+		if o.ID != it.ID && o.Carry == kit.Pack && (vessel || o.IsBag() && !kit.Keeps(items, it.ID, o.ID)) {
 			e.In = append(e.In, option{o.ID, o.Name, it.NestIn == o.ID})
 		}
+	}
+	if it.IsBag() && len(e.In) == 1 {
+		e.In = nil
 	}
 }

@@ -74,8 +74,15 @@ func TestTheScale(t *testing.T) {
 	code, body, _ := s.post("/trips/1/weighings", keep)
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, body, "has not settled")
-	assert.Contains(t, watch("load=pack&fault=none", 2500), `"state":"settled"`)
-	page = s.follow("/trips/1/weighings", keep)
+	for range 5 { // on a busy machine the needle may swing again by the time it is asked for
+		if strings.Contains(watch("load=pack&fault=none", 2500), `"state":"settled"`) {
+			if code, _, _ = s.post("/trips/1/weighings", keep); code == http.StatusSeeOther {
+				break
+			}
+		}
+	}
+	require.Equal(t, http.StatusSeeOther, code)
+	_, page = s.get("/trips/1/weigh")
 	assert.Contains(t, page, "the whole pack")
 	assert.Contains(t, watch("load=nothing&fault=zero", 1200), `"state":"settled"`)
 	page = s.follow("/trips/1/tare", url.Values{"version": {versionOn(page)}, "return": {"/trips/1/weigh"}})

@@ -131,6 +131,20 @@ const KitBag = "kit-bag"
 // IsBag reports whether the thing is a bag that is as large as its contents.
 func (it *Item) IsBag() bool { return it.Kind == KitBag }
 
+// Keeps reports whether a thing is kept in another, or in what is kept in it.
+func Keeps(items []Item, outer, inner string) bool {
+	for range items { // no chain is longer
+		i := slices.IndexFunc(items, func(it Item) bool { return it.ID == inner })
+		if i < 0 || items[i].NestIn == "" {
+			return false
+		}
+		if inner = items[i].NestIn; inner == outer {
+			return true
+		}
+	}
+	return false
+}
+
 // Serves reports whether the thing serves the function, such as "light" or "water".
 func (it *Item) Serves(function string) bool {
 	for _, have := range it.Functions {

@@ -27,27 +27,51 @@ func (t *Task) filled() *Task {
 	}
 	other := *t
 	other.Items = slices.Clone(t.Items)
+	done := map[string]bool{}
 	for i := range other.Items {
 		if bag := &other.Items[i]; bag.IsBag() && bag.Carry == kit.Pack {
-			var contents []*kit.Item
-			for k := range t.Items {
-				if it := &t.Items[k]; it.NestIn == bag.ID && it.Carry == kit.Pack {
-					contents = append(contents, it)
-					water := &other.Items[k].Water // a bag that keeps water out is a case for all in it
-					water.Case = cmp.Or(water.Case, bag.Water.Case)
-				}
-			}
-			if len(contents) > 0 {
-				bag.Shape = bagShape(side(contents))
-				bag.Use, bag.Water, bag.Traits = bagUse(contents), kit.Water{Case: bag.Water.Case}, nil
-				for _, it := range contents {
-					bag.Water.Leaks = bag.Water.Leaks || it.Water.Leaks
-					bag.Water.ReturnsWet = bag.Water.ReturnsWet || it.Water.ReturnsWet
-				}
-			}
+			other.fill(bag, done)
 		}
 	}
 	return &other
+}
+
+// fill makes a kit bag as large as what is kept in it, the bags among that first.
+func (t *Task) fill(bag *kit.Item, done map[string]bool) {
+	if done[bag.ID] {
+		return
+	}
+	done[bag.ID] = true
+	var contents []*kit.Item
+	for i := range t.Items {
+		if it := &t.Items[i]; it.NestIn == bag.ID && it.Carry == kit.Pack {
+			if it.IsBag() {
+				t.fill(it, done)
+			}
+			contents = append(contents, it)
+		}
+	}
+	if len(contents) > 0 {
+		bag.Shape = bagShape(side(contents))
+		bag.Use, bag.Water, bag.Traits = bagUse(contents), kit.Water{Case: bag.Water.Case}, nil
+		for _, it := range contents {
+			bag.Water.Leaks = bag.Water.Leaks || it.Water.Leaks
+			bag.Water.ReturnsWet = bag.Water.ReturnsWet || it.Water.ReturnsWet
+		}
+	}
+	t.encase(bag)
+}
+
+// encase makes a bag that keeps water out a case for all that is in it, and in the bags in it.
+func (t *Task) encase(bag *kit.Item) {
+	for i := range t.Items {
+		if it := &t.Items[i]; it.NestIn == bag.ID && it.Carry == kit.Pack && bag.Water.Case != "" {
+			it.Water.Case = cmp.Or(it.Water.Case, bag.Water.Case)
+			if it.IsBag() {
+				t.encase(it)
+			}
+		}
+	}
 }
 
 // side is what lies side by side in a bag: what its vessels hold takes no room of its own there.

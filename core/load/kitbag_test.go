@@ -52,6 +52,46 @@ func TestABagIsWhatIsInIt(t *testing.T) {
 	assert.Equal(t, kit.Shape{}, task.Items[0].Shape, "the task given is not changed")
 }
 
+// A bag in a bag is as large as what is in it, one thing of the outer one: they lie in one place, the inner one is
+// looked into after the outer one, and what keeps water out does so for both.
+func TestABagInABag(t *testing.T) {
+	t.Parallel()
+	soft := func(l float64) kit.Shape { return kit.Shape{Kind: kit.Soft, LooseL: l, TightL: l, GapCm: 1} }
+	items := []kit.Item{ // the outer one first, and last
+		{ID: "box", Name: "Ditty bag", Kind: kit.KitBag, NestIn: "sack", Count: 1, Carry: kit.Pack},
+		{ID: "needle", Name: "Needle", NestIn: "box", Count: 2, MassG: 5, Carry: kit.Pack, Shape: soft(0.1)},
+		{ID: "shirt", Name: "Shirt", NestIn: "sack", Count: 1, MassG: 200, Carry: kit.Pack, Shape: soft(2)},
+		{ID: "sack", Name: "Clothes bag", Kind: kit.KitBag, Count: 1, Carry: kit.Pack, Water: kit.Water{Case: "IPX6"}},
+	}
+	body := rucksack.Zone{ID: "body", Name: "Body", Kind: rucksack.Body, SizeCm: [3]float64{28, 20, 50}, VolumeL: 28}
+	for range items {
+		items = append(items[1:], items[0])
+		task := &Task{Pack: rucksack.Pack{ID: "p", Zones: []rucksack.Zone{body}}, Items: items}
+		for _, it := range task.filled().Items {
+			switch it.ID {
+			case "box":
+				assert.InDelta(t, 0.25, it.Shape.LooseL, 1e-9)
+			case "sack":
+				assert.InDelta(t, 2.30, it.Shape.LooseL, 1e-9)
+			}
+			assert.Equal(t, "IPX6", it.Water.Case, it.ID)
+		}
+		plan := Make(task, Options{Quick: true, Seed: 1})
+		assert.Empty(t, plan.LeftOut)
+		assert.Empty(t, plan.Broken)
+		bags := map[string]int{}
+		for i := range plan.Placed {
+			assert.Equal(t, "sack", plan.Outer(i).Piece.ID)
+			bags[plan.Placed[i].Piece.ID] = plan.BagsRound(i)
+		}
+		assert.Equal(t, map[string]int{"sack": 0, "shirt": 1, "box": 1, "needle": 2}, bags)
+	}
+	items[slices.IndexFunc(items, func(it kit.Item) bool { return it.ID == "sack" })].Carry = kit.Left
+	plan := Make(&Task{Pack: rucksack.Pack{ID: "p", Zones: []rucksack.Zone{body}}, Items: items}, Options{Quick: true, Seed: 1})
+	i := slices.IndexFunc(plan.Placed, func(p Placement) bool { return p.Piece.ID == "needle" })
+	assert.Equal(t, 1, plan.BagsRound(i), "still in the inner one when the outer one stays at home")
+}
+
 // A kit bag that keeps water out does so for what is in it: a down bag in one lies dry in a pack without any liner.
 func TestAKitBagKeepsWaterOut(t *testing.T) {
 	t.Parallel()

@@ -16,7 +16,7 @@ type vessel struct {
 	kit.Piece
 	inside []kit.Piece
 	filled float64 // litres
-	bag    string  // id of the kit bag that it lies in itself, "" for none
+	bag    string  // id of the kit bag that it is kept in itself, "" for none
 }
 
 func (v *vessel) takes(p kit.Piece) bool {
@@ -36,13 +36,13 @@ func (v *vessel) add(p kit.Piece) {
 
 // nest puts things into vessels: first those the packer asked for, then hard things of the vessel's own group that
 // are wanted at the same time, largest first; then into kit bags what is kept in them. A thing is nested at most
-// once. A filled vessel lies in no other, but it may lie in a kit bag: then what it holds lies in the bag too. It
-// returns the contents by vessel and the pieces that need a place of their own.
+// once. A filled vessel lies in no other, but it may lie in a kit bag, and that in another: then what it holds lies in
+// the bag too. It returns the contents by vessel and the pieces that need a place of their own.
 func nest(pieces []kit.Piece) (map[kit.Piece][]kit.Piece, []kit.Piece) {
 	var vessels []*vessel
 	for _, p := range pieces {
 		if p.Shape.Kind == kit.Vessel || p.IsBag() {
-			if bag := bagOf(pieces, p); bag != "" || p.NestIn == "" {
+			if bag := bagOf(pieces, p); bag != "" || p.NestIn == "" || p.IsBag() {
 				vessels = append(vessels, &vessel{Piece: p, bag: bag})
 			}
 		}
@@ -82,7 +82,7 @@ func nest(pieces []kit.Piece) (map[kit.Piece][]kit.Piece, []kit.Piece) {
 // bagOf is the id of the kit bag that a piece is kept in, "" for none.
 func bagOf(pieces []kit.Piece, p kit.Piece) string {
 	kept := func(o kit.Piece) bool { return o.ID == p.NestIn && o.IsBag() }
-	if p.IsBag() || !slices.ContainsFunc(pieces, kept) {
+	if !slices.ContainsFunc(pieces, kept) {
 		return ""
 	}
 	return p.NestIn

@@ -57,6 +57,17 @@ func (p *Plan) Outer(i int) *Placement {
 	return &p.Placed[i]
 }
 
+// BagsRound is how many kit bags are to be opened for a thing.
+func (p *Plan) BagsRound(i int) (bags int) {
+	for k := i; k >= 0 && p.Placed[i].Inside != ""; k-- {
+		if outer := &p.Placed[k]; outer.Piece.ID == p.Placed[i].Inside {
+			i = k
+			bags += count(outer.Piece.IsBag())
+		}
+	}
+	return bags
+}
+
 // Rolls lists the liners that are rolled shut on the way, of the plan as package dry sees it.
 func (p *Plan) Rolls(pack *dry.Pack) (rolls []Roll) {
 	for i := range pack.Pack.Zones {

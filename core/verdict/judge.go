@@ -70,13 +70,10 @@ func step(task *load.Task, plan *load.Plan, i int, bags *bagging) Step {
 	p := &plan.Placed[i]
 	outer := plan.Outer(i)
 	s := Step{Placement: p, LiftedOut: bags.lifted(outer)}
-	look := 0.0
-	if p.Inside != "" && outer.Piece.IsBag() {
-		look = reach.LookS
-	}
 	var opened int
 	s.Bag, opened = bags.of(p)
-	s.ReachS = reach.Seconds(p.Zone, float64(s.LiftedOut), opened) + look
+	s.ReachS = reach.Seconds(p.Zone, float64(s.LiftedOut), opened) +
+		reach.LookS*float64(plan.BagsRound(i))
 	if load.DrunkThroughTube(task.Method, p.Piece.Item, p.Zone) {
 		s.ReachS = load.TubeSeconds
 	}
