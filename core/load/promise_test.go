@@ -1,6 +1,7 @@
 package load_test
 
 import (
+	"iter"
 	"math/rand/v2"
 	"os"
 	"slices"
@@ -80,47 +81,72 @@ func TestLitresTooMuchAreTrue(t *testing.T) {
 	assert.GreaterOrEqual(t, 10*tight, 9*tooMuch, "%d of %d do not fit with half a litre less", tight, tooMuch)
 }
 
-// More room never hurts: two litres more in any zone, a thing left at home, a stiff thing made soft. TORNISTER_KITS
-// says of how many kits.
+// More room never hurts: two litres more in any zone, a thing left at home, a stiff thing made soft. What fits goes on
+// fitting, and what is too much grows no more. TORNISTER_KITS says of how many kits.
 func TestMoreRoomNeverHurts(t *testing.T) {
 	t.Parallel()
-	options := load.Options{Seed: 1, Effort: little, Rough: true}
-	tried := 0
+	kept, less := 0, 0
 	for seed := range kitsAsked(3) {
 		task := drawn(t, seed, 0.7)
-		options.Quick = true
-		if plan := load.Make(task, options); !plan.Fits() || plan.Squeeze < 0.5 {
-			continue // only those that just fit are at stake
+		options := load.Options{Seed: 1, Effort: little, Rough: true}
+		quick := load.Make(task, load.Options{Seed: 1, Quick: true, Rough: true})
+		if quick.Fits() && quick.Squeeze < 0.5 {
+			continue // only those that just fit, or just do not, are at stake
 		}
-		options.Quick = false
-		still := func(what string, change func(*load.Task)) {
-			tried++
-			other := *task
-			other.Pack.Zones, other.Items = slices.Clone(task.Pack.Zones), slices.Clone(task.Items)
-			change(&other)
-			assert.True(t, load.Make(&other, options).Fits(), "kit %d fits no more %s", seed, what)
-		}
-		for i := range task.Pack.Zones {
-			if z := &task.Pack.Zones[i]; z.Kind != rucksack.Straps {
-				still("with more in "+z.ID, func(other *load.Task) {
-					z := &other.Pack.Zones[i]
-					z.SizeCm[2] *= (z.VolumeL + 2) / z.VolumeL
-					z.VolumeL += 2
-				})
+		if !quick.Fits() {
+			if os.Getenv("TORNISTER_KITS") == "" {
+				continue // their plans take long
 			}
+			options.Rough = false
+			options.Past = load.Make(task, options)
 		}
-		r := rand.New(rand.NewPCG(uint64(seed), 3))
-		for range 3 {
-			i := r.IntN(len(task.Items))
-			still("without "+task.Items[i].ID, func(other *load.Task) { other.Items = slices.Delete(other.Items, i, i+1) })
-		}
-		for i := range task.Items {
-			if litres := task.Items[i].Shape.Litres(0); task.Items[i].Shape.Kind != kit.Soft && litres > 0.5 {
-				still("with a soft "+task.Items[i].ID, func(other *load.Task) {
-					other.Items[i].Shape = kit.Shape{Kind: kit.Soft, LooseL: litres, TightL: litres, GapCm: 2}
-				})
+		for what, other := range easier(task, rand.New(rand.NewPCG(uint64(seed), 3))) {
+			plan := load.Make(other, options)
+			if past := options.Past; past == nil || past.Fits() {
+				kept++
+				assert.True(t, plan.Fits(), "kit %d fits no more %s", seed, what)
+			} else if past.OverL > 0 {
+				less++
+				assert.LessOrEqual(t, plan.OverL, past.OverL, "kit %d, litres too much %s", seed, what)
 			}
 		}
 	}
-	assert.NotZero(t, tried)
+	assert.NotZero(t, kept+less)
+	t.Logf("%d changes of what fits, %d of what does not", kept, less)
+}
+
+// easier are tasks that ask less of the pack than one: more room in a zone, each in turn; without some drawn things;
+// with each stiff thing made soft.
+func easier(task *load.Task, r *rand.Rand) iter.Seq2[string, *load.Task] {
+	return func(yield func(string, *load.Task) bool) {
+		changed := func(what string, change func(*load.Task)) bool {
+			other := *task
+			other.Pack.Zones, other.Items = slices.Clone(task.Pack.Zones), slices.Clone(task.Items)
+			change(&other)
+			return yield(what, &other)
+		}
+		for i := range task.Pack.Zones {
+			if task.Pack.Zones[i].Kind != rucksack.Straps && !changed("with more in "+task.Pack.Zones[i].ID, func(o *load.Task) {
+				z := &o.Pack.Zones[i]
+				z.SizeCm[2] *= (z.VolumeL + 2) / z.VolumeL
+				z.VolumeL += 2
+			}) {
+				return
+			}
+		}
+		for range 3 {
+			i := r.IntN(len(task.Items))
+			if !changed("without "+task.Items[i].ID, func(o *load.Task) { o.Items = slices.Delete(o.Items, i, i+1) }) {
+				return
+			}
+		}
+		for i := range task.Items {
+			litres := task.Items[i].Shape.Litres(0)
+			if task.Items[i].Shape.Kind != kit.Soft && litres > 0.5 && !changed("with a soft "+task.Items[i].ID, func(o *load.Task) {
+				o.Items[i].Shape = kit.Shape{Kind: kit.Soft, LooseL: litres, TightL: litres, GapCm: 2}
+			}) {
+				return
+			}
+		}
+	}
 }
