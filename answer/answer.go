@@ -8,7 +8,9 @@ import (
 	"math"
 	"slices"
 
+	"tornister/core/assign"
 	"tornister/core/dry"
+	"tornister/core/job"
 	"tornister/core/load"
 	"tornister/core/stuff"
 	"tornister/core/unit"
@@ -31,7 +33,7 @@ type Answer struct {
 	Dry      []verdict.Dry   `json:"dry"`
 	Barriers []Barrier       `json:"barriers"`
 	BagCost  float64         `json:"barrier_cost"` // objective of the choice of dry bags
-	Proof    load.Proof      `json:"proof"`
+	Proof    assign.Proof    `json:"proof"`
 	LeftOut  []LeftOut       `json:"left_out"`
 	Broken   []Broken        `json:"broken"`
 	NotKept  []NotKept       `json:"not_kept"`
@@ -43,31 +45,31 @@ type Answer struct {
 
 // Verdict is the answer to "does it fit".
 type Verdict struct {
-	Fits        bool       `json:"fits"`
-	State       load.State `json:"state"`
-	Squeeze     float64    `json:"squeeze"` // 0 loose to 1 tight
-	OverL       float64    `json:"over_l"`  // litres the body would have to grow
-	FillCm      float64    `json:"fill_cm"` // height of the highest thing in body or bottom
-	DividerOpen bool       `json:"divider_open,omitempty"`
-	Confidence  *float64   `json:"confidence,omitempty"` // share of draws of the litres in which it fits
-	MeasureNext string     `json:"measure_next,omitempty"`
-	Gap         float64    `json:"gap"`              // of the zone assignment, to what is proved necessary
-	Starts      int        `json:"starts,omitempty"` // searches for the order
-	Spread      float64    `json:"spread,omitempty"` // of their ends, as a share of the best
-	Trials      int        `json:"trials"`
-	CutShort    bool       `json:"cut_short,omitempty"`
-	Seconds     float64    `json:"seconds,omitempty"`
+	Fits        bool         `json:"fits"`
+	State       assign.State `json:"state"`
+	Squeeze     float64      `json:"squeeze"` // 0 loose to 1 tight
+	OverL       float64      `json:"over_l"`  // litres the body would have to grow
+	FillCm      float64      `json:"fill_cm"` // height of the highest thing in body or bottom
+	DividerOpen bool         `json:"divider_open,omitempty"`
+	Confidence  *float64     `json:"confidence,omitempty"` // share of draws of the litres in which it fits
+	MeasureNext string       `json:"measure_next,omitempty"`
+	Gap         float64      `json:"gap"`              // of the zone assignment, to what is proved necessary
+	Starts      int          `json:"starts,omitempty"` // searches for the order
+	Spread      float64      `json:"spread,omitempty"` // of their ends, as a share of the best
+	Trials      int          `json:"trials"`
+	CutShort    bool         `json:"cut_short,omitempty"`
+	Seconds     float64      `json:"seconds,omitempty"`
 }
 
 // Zone is what lies in a zone of the pack.
 type Zone struct {
-	ID         string     `json:"id"`
-	State      load.State `json:"state"`
-	NeedLooseL float64    `json:"need_loose_l"`
-	NeedTightL float64    `json:"need_tight_l"`
-	CapacityL  float64    `json:"capacity_l"`
-	Items      []string   `json:"items"`
-	HollowL    float64    `json:"hollow_l"`
+	ID         string       `json:"id"`
+	State      assign.State `json:"state"`
+	NeedLooseL float64      `json:"need_loose_l"`
+	NeedTightL float64      `json:"need_tight_l"`
+	CapacityL  float64      `json:"capacity_l"`
+	Items      []string     `json:"items"`
+	HollowL    float64      `json:"hollow_l"`
 }
 
 // Load is one step of the loading order.
@@ -76,7 +78,7 @@ type Load struct {
 	Item      string    `json:"item"`
 	Piece     int       `json:"piece,omitempty"`
 	Zone      string    `json:"zone"`
-	Lane      load.Lane `json:"lane,omitempty"`
+	Lane      job.Lane  `json:"lane,omitempty"`
 	Bag       string    `json:"bag,omitempty"`
 	Inside    string    `json:"inside"`
 	BoxCm     *load.Box `json:"box_cm,omitempty"` // of things in body and bottom
@@ -243,7 +245,7 @@ func Of(j *verdict.Judged, assumed []string, system unit.System) *Answer {
 
 // HandOf writes what an order given is worth: judged, the cost of the planned one, and the changes that would help
 // most.
-func HandOf(j *load.Judgement, planned float64, changes []load.Change, task *load.Task, system unit.System) *Hand {
+func HandOf(j *load.Judgement, planned float64, changes []load.Change, task *job.Task, system unit.System) *Hand {
 	hand := &Hand{CostS: rounded(j.Cost(), 1), PlannedS: rounded(planned, 1), Misfit: []Spot{}, Changes: []Change{}}
 	counts := map[string]int{}
 	for i := range task.Items {
@@ -314,7 +316,7 @@ func Sentence(v Verdict, leftOut int, system unit.System) string {
 	case sure < sureShare:
 		return fmt.Sprintf("It probably fits, %s: it closed in %.0f of 100 tries with its litres as they may be.", how(v),
 			100*sure)
-	case v.State == load.Crammed:
+	case v.State == assign.Crammed:
 		return fmt.Sprintf("It just fits, %s.", how(v))
 	}
 	return fmt.Sprintf("It fits, %s.", how(v))
@@ -323,17 +325,17 @@ func Sentence(v Verdict, leftOut int, system unit.System) string {
 // how says how full it is.
 func how(v Verdict) string {
 	switch v.State {
-	case load.Roomy:
+	case assign.Roomy:
 		return "with room to spare"
-	case load.Snug:
+	case assign.Snug:
 		return "snugly"
-	case load.Squeezed:
+	case assign.Squeezed:
 		return "squeezed " + words.Part(v.Squeeze)
 	}
 	return "crammed " + words.Part(v.Squeeze)
 }
 
-func zone(z *load.ZoneFill) Zone {
+func zone(z *assign.ZoneFill) Zone {
 	found := Zone{ID: z.Zone.ID, State: z.State, NeedLooseL: rounded(z.NeedLooseL, 3),
 		NeedTightL: rounded(z.NeedTightL, 3),
 		CapacityL:  rounded(z.CapacityL, 3), HollowL: rounded(z.HollowL, 3), Items: []string{}}

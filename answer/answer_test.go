@@ -10,7 +10,9 @@ import (
 
 	"tornister/answer"
 	"tornister/bundle"
+	"tornister/core/assign"
 	"tornister/core/dry"
+	"tornister/core/job"
 	"tornister/core/load"
 	"tornister/core/unit"
 	"tornister/core/verdict"
@@ -25,7 +27,7 @@ func read(t testing.TB, old, with string) *bundle.Bundle {
 }
 
 // planned is a task's answer, with its plan.
-func planned(task *load.Task, options load.Options) (*answer.Answer, *load.Plan) {
+func planned(task *job.Task, options load.Options) (*answer.Answer, *load.Plan) {
 	judged := verdict.Of(task, options)
 	return answer.Of(judged, nil, unit.Metric), judged.Plan
 }
@@ -127,7 +129,7 @@ func TestSafeNamesWhatThereIsOnlyOneOf(t *testing.T) {
 func TestSentences(t *testing.T) {
 	t.Parallel()
 	assert.Equal(t, "It fits, squeezed a third of the way.",
-		answer.Sentence(answer.Verdict{Fits: true, State: load.Squeezed, Squeeze: 0.31}, 0, unit.Metric))
+		answer.Sentence(answer.Verdict{Fits: true, State: assign.Squeezed, Squeeze: 0.31}, 0, unit.Metric))
 	assert.Equal(t, "It does not fit: 4.2 L too much.", answer.Sentence(answer.Verdict{OverL: 4.2}, 3, unit.Metric))
 	assert.Equal(t, "It does not fit: 256 cu in too much.", answer.Sentence(answer.Verdict{OverL: 4.2}, 3, unit.Customary))
 	for share, want := range map[float64]string{
@@ -135,7 +137,7 @@ func TestSentences(t *testing.T) {
 		0.7:  "It probably fits, snugly: it closed in 70 of 100 tries with its litres as they may be.",
 		0.12: "It may not fit: it closed in only 12 of 100 tries with its litres as they may be.",
 	} {
-		v := answer.Verdict{Fits: true, State: load.Snug, Confidence: &share}
+		v := answer.Verdict{Fits: true, State: assign.Snug, Confidence: &share}
 		assert.Equal(t, want, answer.Sentence(v, 0, unit.Metric))
 	}
 	assert.Equal(t, "It does not fit: 1 thing cannot go in.", answer.Sentence(answer.Verdict{}, 1, unit.Metric))

@@ -15,6 +15,7 @@ import (
 	"tornister/answer"
 	"tornister/bundle"
 	"tornister/core/dry"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/method"
@@ -23,7 +24,7 @@ import (
 
 // anyTask is a generic pack with things of the generic kinds, bags, a way of packing and pins; the same seed gives
 // the same.
-func anyTask(t *testing.T, seed int) *load.Task {
+func anyTask(t *testing.T, seed int) *job.Task {
 	r := rand.New(rand.NewPCG(uint64(seed), 7))
 	packs := demo.Packs()
 	b, err := bundle.Read(fmt.Appendf(nil, `{"format":"tornister","version":1,"pack":%s,"items":[]}`,
@@ -54,8 +55,8 @@ func anyTask(t *testing.T, seed int) *load.Task {
 	task.Trip.Rain, task.Trip.Nights, task.Trip.Days = r.Float64(), 2, 3
 	for range r.IntN(3) {
 		if len(task.Items) > 0 {
-			pin := load.Pin{Item: task.Items[r.IntN(len(task.Items))].ID, Place: r.IntN(5)}
-			pin.Lane = []load.Lane{load.Full, load.Back, load.Front, load.Left, load.Right}[r.IntN(5)]
+			pin := job.Pin{Item: task.Items[r.IntN(len(task.Items))].ID, Place: r.IntN(5)}
+			pin.Lane = []job.Lane{job.Full, job.Back, job.Front, job.Left, job.Right}[r.IntN(5)]
 			if r.IntN(2) == 0 {
 				pin.Zone = task.Pack.Zones[r.IntN(len(task.Pack.Zones))].ID
 			}
@@ -98,7 +99,7 @@ type key struct {
 	piece int
 }
 
-func verify(t *testing.T, at string, task *load.Task, a *answer.Answer) {
+func verify(t *testing.T, at string, task *job.Task, a *answer.Answer) {
 	items := map[string]*kit.Item{}
 	expected := map[key]int{}
 	for i := range task.Items {
@@ -206,7 +207,7 @@ func verify(t *testing.T, at string, task *load.Task, a *answer.Answer) {
 				assert.Equal(t, pin.Zone, l.Zone, "%s: pinned", at)
 			}
 			kept := (pin.Place == 0 || turns[l.Zone] >= pin.Place && turns[l.Zone] < pin.Place+items[l.Item].Count) &&
-				(pin.Lane == load.Full || l.BoxCm == nil || l.Lane == pin.Lane)
+				(pin.Lane == job.Full || l.BoxCm == nil || l.Lane == pin.Lane)
 			said := slices.ContainsFunc(a.Broken,
 				func(b answer.Broken) bool { return b.Rule == "pin" && slices.Contains(b.Items, pin.Item) })
 			fewer := !slices.ContainsFunc(a.Load, func(o answer.Load) bool {
@@ -219,12 +220,12 @@ func verify(t *testing.T, at string, task *load.Task, a *answer.Answer) {
 	}
 }
 
-func firstPin(task *load.Task, item string) load.Pin {
-	i := slices.IndexFunc(task.Pins, func(p load.Pin) bool { return p.Item == item })
+func firstPin(task *job.Task, item string) job.Pin {
+	i := slices.IndexFunc(task.Pins, func(p job.Pin) bool { return p.Item == item })
 	return task.Pins[i]
 }
 
-func bagNamed(task *load.Task, id string) dry.Bag {
+func bagNamed(task *job.Task, id string) dry.Bag {
 	i := slices.IndexFunc(task.Bags, func(b dry.Bag) bool { return b.ID == id })
 	if i < 0 {
 		return dry.Bag{}

@@ -15,7 +15,7 @@ import (
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 
-	"tornister/core/load"
+	"tornister/core/job"
 )
 
 // MaxBytes and MaxPieces bound what is read.
@@ -50,7 +50,7 @@ var compiled = sync.OnceValues(func() (*jsonschema.Schema, error) {
 // Bundle is a valid input: the document as it was given, and the Task it stands for.
 type Bundle struct {
 	Doc     Doc
-	Task    load.Task
+	Task    job.Task
 	Assumed []string // "/trip/rain: 0.3", what was left out and the default taken
 }
 

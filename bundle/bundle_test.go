@@ -13,8 +13,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/bundle"
+	"tornister/core/job"
 	"tornister/core/kit"
-	"tornister/core/load"
 	"tornister/demo"
 )
 
@@ -152,8 +152,8 @@ func TestEditsKeepTheBundleWhole(t *testing.T) {
 	b, err := bundle.Read(demo.LoneWalker)
 	require.NoError(t, err)
 	doc := b.Doc.Clone()
-	doc.Pin(load.Pin{Item: "bottle", Piece: 2, Zone: "front"})
-	doc.Pin(load.Pin{Item: "pot", Zone: "body", Lane: load.Back, Place: 3})
+	doc.Pin(job.Pin{Item: "bottle", Piece: 2, Zone: "front"})
+	doc.Pin(job.Pin{Item: "pot", Zone: "body", Lane: job.Back, Place: 3})
 	require.NoError(t, doc.DuplicateItem("pot"))
 	require.NoError(t, doc.EditItem("gas", func(item map[string]any) error { item["nest_in"] = "pot"; return nil }))
 	_, err = bundle.FromDoc(doc)
@@ -162,7 +162,7 @@ func TestEditsKeepTheBundleWhole(t *testing.T) {
 	b2, err := bundle.FromDoc(doc)
 	require.NoError(t, err, "a removed vessel leaves no reference behind")
 	assert.Len(t, b2.Task.Pins, 1)
-	doc.Pin(load.Pin{Item: "bottle", Piece: 2})
+	doc.Pin(job.Pin{Item: "bottle", Piece: 2})
 	assert.Empty(t, doc.List("pins"))
 	assert.ErrorContains(t, doc.RemoveItem("pot"), "not on the list")
 	assert.Equal(t, "rain-jacket", doc.FreshID("  Rain jacket! "))

@@ -8,8 +8,8 @@ import (
 	"time"
 
 	"tornister/core/dry"
+	"tornister/core/job"
 	"tornister/core/kit"
-	"tornister/core/load"
 	"tornister/core/rucksack"
 	"tornister/core/trail"
 	"tornister/core/unit"
@@ -396,7 +396,7 @@ func wrongUnits(doc Doc) Problems {
 		}
 	}
 	for i, p := range doc.List("pins") {
-		look(p, load.Pin{}, pointer2("/pins", i))
+		look(p, job.Pin{}, pointer2("/pins", i))
 	}
 	slices.SortFunc(found, func(a, b Problem) int { return strings.Compare(a.Pointer, b.Pointer) })
 	return found

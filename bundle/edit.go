@@ -7,8 +7,8 @@ import (
 	"strconv"
 	"strings"
 
+	"tornister/core/job"
 	"tornister/core/kit"
-	"tornister/core/load"
 )
 
 // SetItems replaces the kit list.
@@ -120,7 +120,7 @@ func (d Doc) RemoveItem(id string) error {
 
 // Pin sets the packer's wish for an item, or one piece of it (0 for all). A pin without zone, lane and place takes
 // the wish out.
-func (d Doc) Pin(wish load.Pin) {
+func (d Doc) Pin(wish job.Pin) {
 	pins := []map[string]any{}
 	for _, p := range d.List("pins") {
 		n, _ := number(p["piece"])
@@ -128,7 +128,7 @@ func (d Doc) Pin(wish load.Pin) {
 			pins = append(pins, p)
 		}
 	}
-	if wish.Zone != "" || wish.Place > 0 || wish.Lane != load.Full {
+	if wish.Zone != "" || wish.Place > 0 || wish.Lane != job.Full {
 		pin := map[string]any{"item": wish.Item}
 		if wish.Piece > 0 {
 			pin["piece"] = Number(float64(wish.Piece))
@@ -136,7 +136,7 @@ func (d Doc) Pin(wish load.Pin) {
 		if wish.Zone != "" {
 			pin["zone"] = wish.Zone
 		}
-		if wish.Lane != load.Full {
+		if wish.Lane != job.Full {
 			pin["lane"] = string(wish.Lane)
 		}
 		if wish.Place > 0 {

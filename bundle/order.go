@@ -5,8 +5,8 @@ import (
 	"fmt"
 	"slices"
 
+	"tornister/core/job"
 	"tornister/core/kit"
-	"tornister/core/load"
 )
 
 // mostSpots bounds an order: no kit has more pieces.
@@ -23,7 +23,7 @@ type spot struct {
 // ReadOrder reads the order in which a hand has packed a task: a list of objects with item, zone and, of a line of
 // several things, piece, first in first; or an answer, whose list "load" is one. What lies in a vessel goes with it.
 // The error is of type Problems.
-func ReadOrder(data []byte, task *load.Task) (load.Arrangement, error) {
+func ReadOrder(data []byte, task *job.Task) (job.Arrangement, error) {
 	if len(data) > MaxBytes {
 		return nil, problem("", fmt.Sprintf("larger than %d MB", MaxBytes>>20), "an order has one entry for each thing")
 	}
@@ -44,7 +44,7 @@ func ReadOrder(data []byte, task *load.Task) (load.Arrangement, error) {
 	}
 	pieces := kit.Pieces(task.Items, kit.Pack)
 	var problems Problems
-	var order load.Arrangement
+	var order job.Arrangement
 	report := func(i int, field, what, mend string) {
 		problems = append(problems, Problem{pointer(append(slices.Clone(at), i, field)...), what, mend})
 	}
@@ -63,8 +63,8 @@ func ReadOrder(data []byte, task *load.Task) (load.Arrangement, error) {
 			report(i, "zone", fmt.Sprintf("the pack has no zone %q", clip(s.Zone)), "give the id of one of its zones")
 		}
 		for _, p := range named {
-			next := load.Spot{Item: p.ID, Piece: p.Number, Zone: s.Zone}
-			if slices.ContainsFunc(order, func(o load.Spot) bool { return o.Item == p.ID && o.Piece == p.Number }) {
+			next := job.Spot{Item: p.ID, Piece: p.Number, Zone: s.Zone}
+			if slices.ContainsFunc(order, func(o job.Spot) bool { return o.Item == p.ID && o.Piece == p.Number }) {
 				report(i, "item", fmt.Sprintf("%s stands twice", p.Name), "give each thing one place")
 				break
 			}

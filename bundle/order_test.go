@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/bundle"
-	"tornister/core/load"
+	"tornister/core/job"
 )
 
 // An order is a list or an answer; what is wrong in it is named with its place and mend.
@@ -19,7 +19,7 @@ func TestReadOrder(t *testing.T) {
 	for _, text := range []string{list, `{"format": "tornister-plan", "load": ` + list + `}`} {
 		order, err := bundle.ReadOrder([]byte(text), &b.Task)
 		require.NoError(t, err, text)
-		assert.Equal(t, load.Arrangement{{Item: "bag", Piece: 1, Zone: "body"}}, order)
+		assert.Equal(t, job.Arrangement{{Item: "bag", Piece: 1, Zone: "body"}}, order)
 	}
 	for text, place := range map[string]string{
 		`[{"item": "nothing", "zone": "body"}]`:                              "/0/item",

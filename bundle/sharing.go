@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/party"
@@ -83,8 +84,8 @@ func (d Doc) partsAsCarried(p *Party) []Part {
 type Shared struct {
 	Problem party.Problem
 	Parts   []Part
-	Tasks   map[string]*load.Task // of each bearer, own kit only
-	pieces  map[string]kit.Item   // by part
+	Tasks   map[string]*job.Task // of each bearer, own kit only
+	pieces  map[string]kit.Item  // by part
 	names   map[string]string
 	free    *kit.Item // stands for the room that is to stay free
 }
@@ -95,7 +96,7 @@ func (d Doc) Sharing() (*Shared, error) {
 	if p == nil {
 		return nil, problem("/party", "nobody else walks along", "add bearers and what the group shares")
 	}
-	s := &Shared{Parts: d.partsAsCarried(p), Tasks: map[string]*load.Task{}, pieces: map[string]kit.Item{},
+	s := &Shared{Parts: d.partsAsCarried(p), Tasks: map[string]*job.Task{}, pieces: map[string]kit.Item{},
 		names: map[string]string{}}
 	if p.KeepL > 0 {
 		litres := Number(p.KeepL)
@@ -207,7 +208,7 @@ func (b *Bearer) limitG(carrier *trail.Carrier) float64 {
 }
 
 // ownG is what a task has on the back: the pack and what is packed.
-func ownG(task *load.Task) (g float64) {
+func ownG(task *job.Task) (g float64) {
 	g = task.Pack.MassG
 	for i := range task.Items {
 		if task.Items[i].Carry == kit.Pack {
@@ -263,7 +264,7 @@ func (s *Shared) Names(ids []string) string {
 }
 
 // With is a bearer's task with parts of the group's kit, and the room that is to stay free.
-func (s *Shared) With(bearer string, parts []string) *load.Task {
+func (s *Shared) With(bearer string, parts []string) *job.Task {
 	own := s.Tasks[bearer]
 	task := *own
 	task.Items = slices.Clone(own.Items)

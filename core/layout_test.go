@@ -15,7 +15,7 @@ import (
 )
 
 // order is the core from its ground up: a package may import only those before it. docs/architecture.md says why.
-var order = []string{"unit", "fact", "mip", "kit", "rucksack", "method", "trail", "dry", "stuff", "reach", "load",
+var order = []string{"unit", "fact", "mip", "kit", "rucksack", "method", "trail", "dry", "stuff", "reach", "job", "assign", "load",
 	"balance", "party", "shrink", "verdict", "weigh", "days", "learn"}
 
 // forbidden is what a rule of the trade never needs. math/rand/v2 is let in for its seeded generators.

@@ -7,13 +7,13 @@ import (
 	"testing"
 	"time"
 
+	"tornister/core/job"
 	"tornister/core/kit"
-	"tornister/core/load"
 	"tornister/planner"
 )
 
 // drawn is a kit of n things of the table, for a pack that they fit into or not.
-func drawn(b *testing.B, n int, fits bool, seed uint64) *load.Task {
+func drawn(b *testing.B, n int, fits bool, seed uint64) *job.Task {
 	task := task(b)
 	r := rand.New(rand.NewPCG(seed, 9))
 	task.Items, task.Pins, task.Bags = nil, nil, nil

@@ -19,6 +19,7 @@ import (
 
 	lru "github.com/hashicorp/golang-lru/v2"
 
+	"tornister/core/job"
 	"tornister/core/load"
 	"tornister/core/verdict"
 )
@@ -104,7 +105,7 @@ func (p *Planner[A]) Known(trip uint, version int) *Job[A] {
 
 // Begin gives the job of a version of a trip, its first answer made. The first to ask begins it; what the others
 // bring is not looked at.
-func (p *Planner[A]) Begin(trip uint, version int, task *load.Task, about A) *Job[A] {
+func (p *Planner[A]) Begin(trip uint, version int, task *job.Task, about A) *Job[A] {
 	p.mu.Lock()
 	j, ok := p.jobs.Get(trip)
 	if ok && j.version != version && j.answered(task) { // what changed has nothing to do with packing
@@ -270,7 +271,7 @@ type Job[A any] struct {
 
 // search is the planning itself. Versions whose task is the same share one.
 type search struct {
-	task   *load.Task
+	task   *job.Task
 	ctx    context.Context
 	stop   context.CancelFunc
 	trials atomic.Int64
@@ -296,7 +297,7 @@ func (s *search) known() *load.Plan {
 }
 
 // answered reports whether there is an answer to the same task.
-func (s *search) answered(task *load.Task) bool {
+func (s *search) answered(task *job.Task) bool {
 	select {
 	case <-s.ready:
 	default:

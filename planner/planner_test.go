@@ -14,14 +14,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/bundle"
+	"tornister/core/job"
 	"tornister/core/kit"
-	"tornister/core/load"
 	"tornister/core/verdict"
 	"tornister/demo"
 	"tornister/planner"
 )
 
-func task(t testing.TB) *load.Task {
+func task(t testing.TB) *job.Task {
 	b, err := bundle.Read(demo.LoneWalker)
 	require.NoError(t, err)
 	return &b.Task
@@ -175,9 +175,9 @@ func TestTheNextVersionRemembers(t *testing.T) {
 	said, _ := first.Best()
 	require.Greater(t, said.Plan.OverL, 0.0)
 	said.Plan.OverL = 0.1 // less than any search finds
-	for version, less := range []func(*load.Task){
-		func(o *load.Task) { o.Items[0].Count-- },
-		func(o *load.Task) { o.Items[1].Count-- },
+	for version, less := range []func(*job.Task){
+		func(o *job.Task) { o.Items[0].Count-- },
+		func(o *job.Task) { o.Items[1].Count-- },
 	} {
 		changed := *full
 		changed.Items = slices.Clone(full.Items)

@@ -14,6 +14,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"tornister/bundle"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/unit"
@@ -70,7 +71,7 @@ type handChange struct {
 // handFound is what was worked out for a packing.
 type handFound struct {
 	judged  *verdict.Judged
-	misfit  []load.Spot
+	misfit  []job.Spot
 	cost    float64
 	planned float64
 }
@@ -83,8 +84,8 @@ type handAdvised struct {
 
 // handOrder reads what a hand has packed. Things that are not on the list any more, and zones that the pack has not
 // any more, fall out; what goes in another thing is not in the order.
-func (t *trip) handOrder(text string) (order load.Arrangement) {
-	var kept load.Arrangement
+func (t *trip) handOrder(text string) (order job.Arrangement) {
+	var kept job.Arrangement
 	if json.Unmarshal([]byte(text), &kept) != nil {
 		return nil
 	}
@@ -144,8 +145,8 @@ func (s *Server) showHand(c *gin.Context) {
 }
 
 // handOf packs for trial what a hand has packed, and the plan, so that like is compared with like.
-func (s *Server) handOf(t *trip, order load.Arrangement) *handFound {
-	price := func(a load.Arrangement) *load.Judgement {
+func (s *Server) handOf(t *trip, order job.Arrangement) *handFound {
+	price := func(a job.Arrangement) *load.Judgement {
 		options := s.planner.Quickly()
 		options.Like = t.plan
 		return load.Price(t.task(), a, options)
@@ -159,15 +160,15 @@ func (s *Server) handOf(t *trip, order load.Arrangement) *handFound {
 }
 
 // planOrder is the order of a plan as a hand begins with it.
-func planOrder(plan *load.Plan) load.Arrangement {
-	return slices.DeleteFunc(plan.Arrangement(), func(s load.Spot) bool { return s.Zone == "" })
+func planOrder(plan *load.Plan) job.Arrangement {
+	return slices.DeleteFunc(plan.Arrangement(), func(s job.Spot) bool { return s.Zone == "" })
 }
 
 // longestAdvice bounds the search for what would help: nobody waits for it, the page goes on without.
 const longestAdvice = 5 * time.Second
 
 // adviceOf gives the changes that would help most, if they are known or to be looked for now.
-func (s *Server) adviceOf(t *trip, order load.Arrangement, key string, look bool) handAdvice {
+func (s *Server) adviceOf(t *trip, order job.Arrangement, key string, look bool) handAdvice {
 	hash := fnv.New64a()
 	_, _ = hash.Write([]byte(key)) // never fails
 	advice := handAdvice{ID: fmt.Sprintf("advice-%x", hash.Sum64()), Href: fmt.Sprintf("/trips/%d/hand?advice=1", t.ID)}
@@ -210,7 +211,7 @@ func verbOf(n int, one, many string) string {
 }
 
 // rows lists what is in, in its order, and what is not.
-func (v *handView) rows(t *trip, order load.Arrangement) {
+func (v *handView) rows(t *trip, order job.Arrangement) {
 	planned := map[string]string{}
 	for i := range t.plan.Placed {
 		p := &t.plan.Placed[i]
@@ -237,7 +238,7 @@ func (v *handView) rows(t *trip, order load.Arrangement) {
 }
 
 // judge says what the packing is worth.
-func (v *handView) judge(t *trip, order load.Arrangement, found *handFound) {
+func (v *handView) judge(t *trip, order job.Arrangement, found *handFound) {
 	after := t.judge(found.judged, t.system)
 	j := &handJudged{Trial: beside(t, after), Drawing: draw.Small(after.scene(look{plane: -1}, t.system))}
 	whole := len(v.Out) == 0 && len(found.misfit) == 0
@@ -274,12 +275,12 @@ func (v *handView) judge(t *trip, order load.Arrangement, found *handFound) {
 }
 
 // turnOf is the turn that a change gives its thing, 0 for the last.
-func turnOf(order load.Arrangement, ch *load.Change) int {
+func turnOf(order job.Arrangement, ch *load.Change) int {
 	if ch.Before == nil {
 		return 0
 	}
-	rest := slices.DeleteFunc(slices.Clone(order), func(s load.Spot) bool { return s.Of(ch.Piece) })
-	return 1 + slices.IndexFunc(rest, func(s load.Spot) bool { return s.Of(*ch.Before) })
+	rest := slices.DeleteFunc(slices.Clone(order), func(s job.Spot) bool { return s.Of(ch.Piece) })
+	return 1 + slices.IndexFunc(rest, func(s job.Spot) bool { return s.Of(*ch.Before) })
 }
 
 // changeHand keeps what a hand says: where it begins from, or the place and the turn of a thing.
@@ -307,7 +308,7 @@ func (t *trip) handChanged(c *gin.Context, text string) (string, error) {
 	case "plan":
 		order = planOrder(t.plan)
 	case "empty":
-		order = load.Arrangement{}
+		order = job.Arrangement{}
 	case "forget":
 		return "", nil
 	case "":
@@ -320,7 +321,7 @@ func (t *trip) handChanged(c *gin.Context, text string) (string, error) {
 		if zone != "" && t.task().Pack.Zone(zone) == nil {
 			return "", bundle.Problems{{Pointer: "/zone", What: "the pack has no such zone", Mend: "choose one of the list"}}
 		}
-		order = putByHand(order, load.Spot{Item: pieces[i].ID, Piece: pieces[i].Number, Zone: zone}, c.PostForm("turn"), c.PostForm("by"))
+		order = putByHand(order, job.Spot{Item: pieces[i].ID, Piece: pieces[i].Number, Zone: zone}, c.PostForm("turn"), c.PostForm("by"))
 	default:
 		return "", bundle.Problems{{Pointer: "/begin", What: "a packing begins from the plan or empty", Mend: "choose one of them"}}
 	}
@@ -330,8 +331,8 @@ func (t *trip) handChanged(c *gin.Context, text string) (string, error) {
 
 // putByHand puts a thing at a turn, counted from one, or by so many on from it, or last for a turn of 0; without a
 // number it stays at the one it has, and what was not in goes in last.
-func putByHand(order load.Arrangement, spot load.Spot, turn, by string) load.Arrangement {
-	at := slices.IndexFunc(order, func(s load.Spot) bool { return s.Item == spot.Item && s.Piece == spot.Piece })
+func putByHand(order job.Arrangement, spot job.Spot, turn, by string) job.Arrangement {
+	at := slices.IndexFunc(order, func(s job.Spot) bool { return s.Item == spot.Item && s.Piece == spot.Piece })
 	if at >= 0 {
 		order = slices.Delete(order, at, at+1)
 	} else {

@@ -12,6 +12,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"tornister/bundle"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/method"
@@ -347,7 +348,7 @@ func (t *trip) orderView(p *load.Placement, step, position int, look look) order
 			v.Zones = append(v.Zones, option{z.ID, z.Name, z == p.Zone})
 		}
 		if p.Zone.Solid() {
-			lane := load.Full
+			lane := job.Full
 			if pin := t.task().PinFor(p.Piece); pin != nil {
 				lane = pin.Lane
 			}
@@ -399,13 +400,13 @@ func placementName(p *load.Placement) string { return words.Piece(p.Piece) }
 func (s *Server) pin(c *gin.Context) {
 	piece, _ := strconv.Atoi(c.PostForm("piece"))
 	place, _ := strconv.Atoi(c.PostForm("place"))
-	item, zone, lane := c.PostForm("item"), c.PostForm("zone"), load.Lane(c.PostForm("lane"))
+	item, zone, lane := c.PostForm("item"), c.PostForm("zone"), job.Lane(c.PostForm("lane"))
 	label := "pin " + s.nameOf(c, item)
-	if zone == "" && place == 0 && lane == load.Full {
+	if zone == "" && place == 0 && lane == job.Full {
 		label = "unpin " + s.nameOf(c, item)
 	}
 	s.change(c, label, func(doc bundle.Doc) error {
-		doc.Pin(load.Pin{Item: item, Piece: piece, Zone: zone, Lane: lane, Place: place})
+		doc.Pin(job.Pin{Item: item, Piece: piece, Zone: zone, Lane: lane, Place: place})
 		return nil
 	}, func(problems bundle.Problems, stale bool) { s.loadAgain(c, problems, stale) })
 }

@@ -13,6 +13,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"tornister/bundle"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/reach"
@@ -291,10 +292,10 @@ func (t *trip) tried(put string, system unit.System, options load.Options) *plac
 }
 
 // pinned is the task with a thing pinned to a zone.
-func (t *trip) pinned(item, zone string) *load.Task {
+func (t *trip) pinned(item, zone string) *job.Task {
 	task := *t.task()
-	task.Pins = append(slices.DeleteFunc(slices.Clone(task.Pins), func(p load.Pin) bool { return p.Item == item }),
-		load.Pin{Item: item, Zone: zone})
+	task.Pins = append(slices.DeleteFunc(slices.Clone(task.Pins), func(p job.Pin) bool { return p.Item == item }),
+		job.Pin{Item: item, Zone: zone})
 	return &task
 }
 

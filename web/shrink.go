@@ -15,6 +15,7 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 
 	"tornister/bundle"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
@@ -118,7 +119,7 @@ func (s *Server) shrinkingOf(c *gin.Context, t *trip) (*shrinking, error) {
 const longestShrink = time.Minute
 
 // search works the rest out.
-func (k *shrinking) search(ctx context.Context, task *load.Task, shelf []kit.Item, packs []rucksack.Pack) {
+func (k *shrinking) search(ctx context.Context, task *job.Task, shelf []kit.Item, packs []rucksack.Pack) {
 	options := load.Options{Seed: planner.Seed, Quick: true, Stop: func() bool {
 		k.tried.Add(1)
 		return ctx.Err() != nil
@@ -341,7 +342,7 @@ func (v *shrinkView) packWords(known *shrinking, t *trip, system unit.System) {
 
 // sideBySide sets the six checks of the trip beside those of a task that it would become. Both are planned alike,
 // so that like is compared with like.
-func (t *trip) sideBySide(task *load.Task, options load.Options, system unit.System) *trialView {
+func (t *trip) sideBySide(task *job.Task, options load.Options, system unit.System) *trialView {
 	after := &trip{bundle: t.bundle}
 	after = after.judge(verdict.Of(task, options), system)
 	return beside(t.judge(verdict.Of(t.task(), options), system), after)

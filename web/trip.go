@@ -14,6 +14,7 @@ import (
 
 	"tornister/answer"
 	"tornister/bundle"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/unit"
@@ -36,7 +37,7 @@ type trip struct {
 	scale  *bundle.Weighed
 }
 
-func (t *trip) task() *load.Task { return &t.bundle.Task }
+func (t *trip) task() *job.Task { return &t.bundle.Task }
 
 // index finds an item's place in the kit list by id, -1 when it is not there.
 func (t *trip) index(id string) int {

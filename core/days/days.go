@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"tornister/core/balance"
+	"tornister/core/job"
 	"tornister/core/load"
 	"tornister/core/rucksack"
 	"tornister/core/trail"
@@ -77,7 +78,7 @@ type Stop struct {
 	Filled float64 // of water, here
 	Bought float64 // of food, here
 	Hungry int     // meals since the stop before for which there was nothing
-	Task   *load.Task
+	Task   *job.Task
 	Judged *verdict.Judged
 	Moves  []Move
 	Fresh  int     // things that would lie elsewhere if the pack were planned from nothing; -1 when that was not asked
@@ -88,10 +89,10 @@ type Stop struct {
 
 // Stops goes through a trip. Each stop is planned; options say how. The plan of the start may be known already,
 // else it is nil.
-func Stops(task *load.Task, whatIf WhatIf, start *verdict.Judged, options load.Options) []Stop {
+func Stops(task *job.Task, whatIf WhatIf, start *verdict.Judged, options load.Options) []Stop {
 	l := newLedger(task, whatIf)
 	trip := l.task.Trip
-	var from load.Arrangement // as packed for the plan of the start
+	var from job.Arrangement // as packed for the plan of the start
 	meals := trip.Meals()
 	var stops []Stop
 	var now Stop
@@ -111,7 +112,7 @@ func Stops(task *load.Task, whatIf WhatIf, start *verdict.Judged, options load.O
 		}
 		start = nil
 	}
-	var snapshots []*load.Task
+	var snapshots []*job.Task
 	walked, slept := 0, 0
 	keep := func() {
 		now := l.now()
@@ -215,7 +216,7 @@ func ahead(trip trail.Trip, walked, slept int) trail.Trip {
 }
 
 // pack plans each stop, begun from the one before.
-func pack(stops []Stop, tasks []*load.Task, trip trail.Trip, start *verdict.Judged, from load.Arrangement,
+func pack(stops []Stop, tasks []*job.Task, trip trail.Trip, start *verdict.Judged, from job.Arrangement,
 	options load.Options) {
 	for i := range stops {
 		s := &stops[i]
@@ -246,7 +247,7 @@ func pack(stops []Stop, tasks []*load.Task, trip trail.Trip, start *verdict.Judg
 
 // moved lists what lies in another zone than before. With the divider open, body and bottom are one room: what
 // slides from the one to the other was not moved by anybody.
-func moved(plan *load.Plan, from load.Arrangement, pack *rucksack.Pack) []string {
+func moved(plan *load.Plan, from job.Arrangement, pack *rucksack.Pack) []string {
 	list := plan.Moved(from)
 	if !plan.Open {
 		return list
@@ -259,7 +260,7 @@ func moved(plan *load.Plan, from load.Arrangement, pack *rucksack.Pack) []string
 }
 
 // zones are where things are, by id; of several pieces, the first.
-func zones(a load.Arrangement) map[string]string {
+func zones(a job.Arrangement) map[string]string {
 	in := map[string]string{}
 	for _, s := range a {
 		if _, had := in[s.Item]; !had {
@@ -289,7 +290,7 @@ func nextLeg(stops []Stop, at int, trip trail.Trip) *trail.Leg {
 // nothing there: how many more habits that would break.
 func FromNothing(stops []Stop, options load.Options) {
 	options.From, options.Moving = nil, 0
-	var from load.Arrangement
+	var from job.Arrangement
 	for i := range stops {
 		plan := load.Make(stops[i].Task, options)
 		if i > 0 {

@@ -11,6 +11,7 @@ import (
 
 	"tornister/bundle"
 	"tornister/core/days"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/trail"
@@ -20,7 +21,7 @@ import (
 
 var quick = load.Options{Seed: 1, Quick: true}
 
-func walker(t testing.TB) *load.Task {
+func walker(t testing.TB) *job.Task {
 	b, err := bundle.Read(demo.LoneWalker)
 	require.NoError(t, err)
 	return &b.Task

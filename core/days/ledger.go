@@ -4,14 +4,15 @@ import (
 	"maps"
 	"math"
 	"slices"
+
+	"tornister/core/job"
 	"tornister/core/kit"
-	"tornister/core/load"
 	"tornister/core/trail"
 )
 
 // ledger is what is left of everything.
 type ledger struct {
-	task    *load.Task
+	task    *job.Task
 	whatIf  WhatIf
 	left    map[string]float64 // grams of food and fuel, by id
 	water   float64            // litres
@@ -27,7 +28,7 @@ type mealAt struct {
 	meal trail.Meal
 }
 
-func newLedger(task *load.Task, whatIf WhatIf) *ledger {
+func newLedger(task *job.Task, whatIf WhatIf) *ledger {
 	own := *task
 	own.Trip.Legs = slices.Clone(task.Trip.Legs)
 	if whatIf.Night {
@@ -295,8 +296,8 @@ func (l *ledger) amounts() (a Amounts) {
 }
 
 // now is the kit as it is.
-func (l *ledger) now() *load.Task {
-	m := load.Moment{Left: map[string]load.Rest{}}
+func (l *ledger) now() *job.Task {
+	m := job.Moment{Left: map[string]job.Rest{}}
 	share := l.full()
 	for i := range l.task.Items {
 		it := &l.task.Items[i]
@@ -307,12 +308,12 @@ func (l *ledger) now() *load.Task {
 		case it.Consumable == "food":
 			m.Left[it.ID] = foodLeft(it, l.left[it.ID])
 		case it.Consumable == "fuel":
-			m.Left[it.ID] = load.Rest{Pieces: it.Count, Share: 1, MassG: l.left[it.ID] / float64(it.Count)}
+			m.Left[it.ID] = job.Rest{Pieces: it.Count, Share: 1, MassG: l.left[it.ID] / float64(it.Count)}
 		case it.Consumable == "water":
 			full := contentL(it) * 1000
-			m.Left[it.ID] = load.Rest{Pieces: it.Count, Share: 1, MassG: it.MassG - full*(1-share)}
+			m.Left[it.ID] = job.Rest{Pieces: it.Count, Share: 1, MassG: it.MassG - full*(1-share)}
 		case l.wet && takesWet(it):
-			m.Left[it.ID] = load.Rest{Pieces: it.Count, Share: 1, MassG: it.MassG * (1 + wetShare)}
+			m.Left[it.ID] = job.Rest{Pieces: it.Count, Share: 1, MassG: it.MassG * (1 + wetShare)}
 		}
 	}
 	if l.rubbish >= 1 {
@@ -326,11 +327,11 @@ func (l *ledger) now() *load.Task {
 }
 
 // foodLeft is what is left of a line of food: of several pieces as many as are not wholly eaten.
-func foodLeft(it *kit.Item, grams float64) load.Rest {
+func foodLeft(it *kit.Item, grams float64) job.Rest {
 	if grams < 1 {
-		return load.Rest{}
+		return job.Rest{}
 	}
 	pieces := min(it.Count, max(1, int(math.Ceil(grams/it.MassG-1e-6))))
 	each := grams / float64(pieces)
-	return load.Rest{Pieces: pieces, Share: min(1, each/it.MassG), MassG: each}
+	return job.Rest{Pieces: pieces, Share: min(1, each/it.MassG), MassG: each}
 }

@@ -5,7 +5,9 @@ import (
 	"math"
 	"slices"
 
+	"tornister/core/assign"
 	"tornister/core/fact"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
 	"tornister/core/unit"
@@ -32,7 +34,7 @@ const (
 // Advise looks for the changes of an arrangement that would help most, at most so many, each after those before it:
 // for trial every thing is put where a plan made from nothing has it, in that zone or only at that turn, and last
 // into the zones that suit it best. Less than a fiftieth of the cost is not worth a word.
-func Advise(task *Task, arrangement Arrangement, most int, options Options) (changes []Change) {
+func Advise(task *job.Task, arrangement job.Arrangement, most int, options Options) (changes []Change) {
 	options.Quick = true
 	plan := Make(task, options)
 	if options.Like == nil {
@@ -41,7 +43,7 @@ func Advise(task *Task, arrangement Arrangement, most int, options Options) (cha
 	now := slices.Clone(arrangement)
 	_, like, j := arrange(task, now, nil, options)
 	cost, misfit := j.Cost(), j.Misfit
-	price := func(a Arrangement) float64 {
+	price := func(a job.Arrangement) float64 {
 		_, _, j := arrange(task, a, like, options)
 		return j.Cost()
 	}
@@ -53,7 +55,7 @@ func Advise(task *Task, arrangement Arrangement, most int, options Options) (cha
 			if ended = options.Stop != nil && options.Stop(); ended {
 				break // with what was found so far
 			}
-			c.change, c.after = now.with(plan, c.at, c.zone)
+			c.change, c.after = moved(now, plan, c.at, c.zone)
 			if c.change.SavesS = cost - price(c.after); c.change.SavesS > 0 {
 				tried = append(tried, c)
 			}
@@ -63,7 +65,7 @@ func Advise(task *Task, arrangement Arrangement, most int, options Options) (cha
 			break
 		}
 		best := tried[0].change
-		best.Misfit = slices.ContainsFunc(misfit, func(s Spot) bool { return s.Of(best.Piece) })
+		best.Misfit = slices.ContainsFunc(misfit, func(s job.Spot) bool { return s.Of(best.Piece) })
 		now, cost = tried[0].after, cost-best.SavesS
 		_, _, j := arrange(task, now, like, options)
 		best.Frees = !best.Misfit && len(j.Misfit) < len(misfit)
@@ -79,16 +81,16 @@ type candidate struct {
 	at     int
 	zone   string
 	change Change
-	after  Arrangement
+	after  job.Arrangement
 }
 
 // candidates are those of a plan: what an arrangement has elsewhere or not at all comes first.
-func (p *Plan) candidates(now Arrangement) (list []candidate) {
+func (p *Plan) candidates(now job.Arrangement) (list []candidate) {
 	for i := range p.Placed {
 		if p.Placed[i].Inside != "" {
 			continue
 		}
-		for _, zone := range p.search.assignment.suits(&p.Placed[i]) {
+		for _, zone := range suits(p.search.assignment, &p.Placed[i]) {
 			list = append(list, candidate{at: i, zone: zone})
 		}
 	}
@@ -97,8 +99,8 @@ func (p *Plan) candidates(now Arrangement) (list []candidate) {
 }
 
 // strange ranks a candidate: what an arrangement does not have in, then what it has in another zone, then the rest.
-func (p *Plan) strange(now Arrangement, c candidate) int {
-	switch zone, known := now.zoneOf(p.Placed[c.at].Piece); {
+func (p *Plan) strange(now job.Arrangement, c candidate) int {
+	switch zone, known := now.ZoneOf(p.Placed[c.at].Piece); {
 	case !known || zone == "":
 		return 0
 	case zone != p.Placed[c.at].Zone.ID && c.zone == p.Placed[c.at].Zone.ID:
@@ -108,34 +110,34 @@ func (p *Plan) strange(now Arrangement, c candidate) int {
 }
 
 // suits lists the zone of a placement, and the others that are cheapest for its thing.
-func (a *assignment) suits(pl *Placement) []string {
+func suits(a *assign.Assignment, pl *Placement) []string {
 	zones := []string{pl.Zone.ID}
-	for _, z := range a.cheapest(a.choiceOf(pl.Piece)) {
-		if len(zones) <= elsewhere && a.zones[z].ID != pl.Zone.ID {
-			zones = append(zones, a.zones[z].ID)
+	for _, z := range a.Cheapest(a.ChoiceOf(pl.Piece)) {
+		if len(zones) <= elsewhere && a.Zones[z].ID != pl.Zone.ID {
+			zones = append(zones, a.Zones[z].ID)
 		}
 	}
 	return zones
 }
 
-// with is the arrangement with the thing at position i of a plan put into a zone: where the plan has it, before the
+// moved is an arrangement with the thing at position i of a plan put into a zone: where the plan has it, before the
 // first of those that follow it there, else last.
-func (a Arrangement) with(plan *Plan, i int, zone string) (Change, Arrangement) {
+func moved(a job.Arrangement, plan *Plan, i int, zone string) (Change, job.Arrangement) {
 	pl := &plan.Placed[i]
-	from, _ := a.zoneOf(pl.Piece)
+	from, _ := a.ZoneOf(pl.Piece)
 	change := Change{Piece: pl.Piece, From: from, To: zone}
-	next := slices.DeleteFunc(slices.Clone(a), func(s Spot) bool { return s.Of(pl.Piece) })
+	next := slices.DeleteFunc(slices.Clone(a), func(s job.Spot) bool { return s.Of(pl.Piece) })
 	at := len(next)
 	for k := i + 1; k < len(plan.Placed) && change.Before == nil && zone == pl.Zone.ID; k++ {
 		after := &plan.Placed[k]
 		if after.Zone != pl.Zone || after.Inside != "" {
 			continue
 		}
-		if spot := slices.Index(next, Spot{after.Piece.ID, after.Piece.Number, pl.Zone.ID}); spot >= 0 {
+		if spot := slices.Index(next, job.At(after.Piece, pl.Zone.ID)); spot >= 0 {
 			at, change.Before = spot, &after.Piece
 		}
 	}
-	return change, slices.Insert(next, at, Spot{pl.Piece.ID, pl.Piece.Number, zone})
+	return change, slices.Insert(next, at, job.At(pl.Piece, zone))
 }
 
 // Fact says what a change is, and what it saves unless it is that something goes in at all: that has no price.

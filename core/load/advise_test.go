@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tornister/core/job"
 	"tornister/core/load"
 )
 
@@ -19,7 +20,7 @@ func TestAdviceOnABadOrder(t *testing.T) {
 	good := load.Make(task, options).Arrangement()
 	bad := slices.Clone(good)
 	for _, id := range []string{"first-aid", "shell"} {
-		i := slices.IndexFunc(bad, func(s load.Spot) bool { return s.Item == id })
+		i := slices.IndexFunc(bad, func(s job.Spot) bool { return s.Item == id })
 		spot := bad[i]
 		spot.Zone = "body"
 		bad = slices.Insert(slices.Delete(bad, i, i+1), 0, spot)
@@ -41,9 +42,9 @@ func TestAdviceOnABadOrder(t *testing.T) {
 	assert.Subset(t, moved, []string{"first-aid", "shell"})
 	spent := slices.Clone(bad)
 	first := changes[0]
-	i := slices.IndexFunc(spent, func(s load.Spot) bool { return s.Item == first.Piece.ID })
+	i := slices.IndexFunc(spent, func(s job.Spot) bool { return s.Item == first.Piece.ID })
 	spent = append(slices.Delete(spent, i, i+1),
-		load.Spot{Item: first.Piece.ID, Piece: first.Piece.Number, Zone: first.To})
+		job.Spot{Item: first.Piece.ID, Piece: first.Piece.Number, Zone: first.To})
 	if first.Before == nil {
 		assert.InDelta(t, before-first.SavesS, load.Price(task, spent, options).Cost(), 1e-6, "it saves what it says")
 	}
@@ -66,7 +67,7 @@ func TestAdviceOnWhatDoesNotGoIn(t *testing.T) {
 	assert.Equal(t, "poles", changes[0].Piece.ID)
 	assert.True(t, changes[0].Misfit)
 	assert.Equal(t, "load.change-fits", changes[0].Fact(&task.Pack).Code)
-	order = slices.DeleteFunc(order, func(s load.Spot) bool { return s.Item == "poles" })
+	order = slices.DeleteFunc(order, func(s job.Spot) bool { return s.Item == "poles" })
 	changes = load.Advise(task, order, 1, options)
 	require.Len(t, changes, 1)
 	assert.Equal(t, "load.change-in", changes[0].Fact(&task.Pack).Code)

@@ -3,17 +3,17 @@ package load
 import (
 	"math"
 
-	"tornister/core/rucksack"
+	"tornister/core/assign"
 )
 
 // alternate goes to and fro between assignment and trial: what the trial leaves out lowers the room that the
 // assignment may count on, until the trial takes all that the assignment gives it. The round that leaves out least
 // counts; what it still leaves out in the solid is left out of the plan.
 func (s *search) alternate() *packing {
-	first := s.task.linesThrough()
-	p := s.alternateWith(first, thoroughly)
+	first := s.task.LinesThrough()
+	p := s.alternateWith(first, assign.Thoroughly)
 	one, program := s.assignment, s.program
-	if one.outCost() == 0 || !s.task.Pack.Opens() || s.budget.over() {
+	if one.OutCost() == 0 || !s.task.Pack.Opens() || s.budget.over() {
 		return p
 	}
 	// With the divider the other way, what neither compartment takes may go in.
@@ -22,7 +22,7 @@ func (s *search) alternate() *packing {
 		again = quickBudget
 	}
 	s.budget.left, s.random = max(s.budget.left, again), newSource(s.options.Seed) // as a pack without divider begins
-	if other := s.alternateWith(!first, quickly); s.assignment.outCost() < one.outCost()-gain {
+	if other := s.alternateWith(!first, assign.Quickly); s.assignment.OutCost() < one.OutCost()-assign.Gain {
 		return other
 	}
 	s.assignment, s.program = one, program
@@ -34,13 +34,13 @@ func (s *search) alternate() *packing {
 // so that more lies in pockets.
 func (s *search) withSlack(p *packing) *packing {
 	one, program := s.assignment, s.program
-	for _, slack := range [][]float64{one.aloneInBody(), one.lessOfSolid(0.04), one.lessOfSolid(0.08)} {
-		if one.outCost() == 0 || one.outL() > nearly || s.budget.over() {
+	for _, slack := range [][]float64{one.AloneInBody(), one.LessOfSolid(0.04), one.LessOfSolid(0.08)} {
+		if one.OutCost() == 0 || one.OutL() > nearly || s.budget.over() {
 			break
 		}
 		s.budget.left, s.slack = max(s.budget.left, fitBudget/6), slack
-		other := s.alternateWith(one.open, quickly)
-		if s.assignment.outCost() < one.outCost()-gain {
+		other := s.alternateWith(one.Open, assign.Quickly)
+		if s.assignment.OutCost() < one.OutCost()-assign.Gain {
 			one, program, p = s.assignment, s.program, other
 		}
 	}
@@ -48,87 +48,42 @@ func (s *search) withSlack(p *packing) *packing {
 	return p
 }
 
-// aloneInBody is the room to take off each zone so that pockets in the body hold no more than their largest thing.
-func (a *assignment) aloneInBody() []float64 {
-	slack := make([]float64, len(a.zones))
-	for z := range a.zones {
-		if a.zones[z].InBody() {
-			slack[z] = a.zones[z].CapacityL()
-		}
-	}
-	for _, c := range a.choices {
-		if c.zone != out && a.zones[c.zone].InBody() {
-			z := &a.zones[c.zone]
-			slack[c.zone] = max(0, min(slack[c.zone], z.CapacityL()-c.roomIn(c.zone, 1)))
-		}
-	}
-	return slack
-}
-
-// lessOfSolid is the room to take off each zone for a share of body and bottom not to be counted on.
-func (a *assignment) lessOfSolid(share float64) []float64 {
-	slack := make([]float64, len(a.zones))
-	for z := range a.zones {
-		if a.zones[z].Solid() {
-			slack[z] = share * a.zones[z].VolumeL
-		}
-	}
-	return slack
-}
-
 // nearly is how many litres may be left out for it to be worth looking for the little that was lacking.
 const nearly = 5.0
 
-// outL is the litres of what is left out, tight.
-func (a *assignment) outL() (sum float64) {
-	for _, c := range a.choices {
-		if c.zone == out && !c.stuck {
-			sum += c.room(1)
-		}
-	}
-	return sum
-}
-
-// linesThrough reports whether one liner goes through both compartments, so that the divider has to lie open.
-func (t *Task) linesThrough() bool {
-	pack := t.dryness()
-	bottom := t.Pack.Of(rucksack.Bottom)
-	return t.Pack.Opens() && pack.Liner() != nil && pack.LinerOf(bottom) == nil
-}
-
 // alternateWith alternates with the divider open or shut. The first assignment is proved as far as the effort goes.
-func (s *search) alternateWith(open bool, work effort) *packing {
+func (s *search) alternateWith(open bool, work assign.Effort) *packing {
 	loss := make([]float64, len(s.task.Pack.Zones))
 	copy(loss, s.slack)
 	var best *packing
-	var bestAssignment *assignment
+	var bestAssignment *assign.Assignment
 	bestCost := math.Inf(1)
 	most := rounds
 	if s.options.Quick {
-		work, most = quickly, quickRounds
+		work, most = assign.Quickly, quickRounds
 	}
 	for range most {
-		a := newAssignment(s.task, s.loose, s.nested, open)
+		a := assign.New(s.task, s.loose, s.nested, open)
 		if s.options.From != nil {
-			a.stay(s.options.From, s.options.Moving)
+			a.Stay(s.options.From, s.options.Moving)
 		}
-		copy(a.loss, loss)
-		a.stop = s.options.Stop
-		a.solve(work)
-		work = quickly
+		copy(a.Loss, loss)
+		a.Stop = s.options.Stop
+		a.Solve(work)
+		work = assign.Quickly
 		p := s.tryIn(a)
-		if cost := a.outCost() + p.outCost(); cost < bestCost {
+		if cost := a.OutCost() + p.outCost(); cost < bestCost {
 			best, bestAssignment, bestCost = p, a, cost
 		}
-		if len(p.trial.Out) == 0 || s.budget.left <= 0 || a.ended() {
+		if len(p.trial.Out) == 0 || s.budget.left <= 0 || a.Ended() {
 			break
 		}
 		for _, i := range p.trial.Out {
-			loss[p.inside[i].zone] += max(0.2, p.inside[i].room(1))
+			loss[p.inside[i].Zone] += max(0.2, p.inside[i].Room(1))
 		}
 	}
 	s.assignment = bestAssignment
-	s.program = bestAssignment.copyOfProgram()
+	s.program = bestAssignment.CopyOfProgram()
 	p := s.otherDivider(s.giveUp(best))
 	p.bundle(s.assignment, s.random)
 	p.squeeze = p.leastSqueeze(1, s.options.Quick)

@@ -3,7 +3,9 @@ package load
 import (
 	"slices"
 
+	"tornister/core/assign"
 	"tornister/core/dry"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
 	"tornister/core/stuff"
@@ -14,8 +16,8 @@ const stuffedSqueeze = 0.5
 
 // Dryness is a plan as package dry sees it, under the school of the task, which may be another than the plan was made
 // for. What lies in a vessel lies where the vessel does.
-func Dryness(task *Task, plan *Plan) *dry.Pack {
-	pack := task.dryness()
+func Dryness(task *job.Task, plan *Plan) *dry.Pack {
+	pack := task.Dryness()
 	pack.Open = plan.Open
 	above := plan.above(task)
 	for i := range plan.Placed {
@@ -30,17 +32,9 @@ func Dryness(task *Task, plan *Plan) *dry.Pack {
 	return pack
 }
 
-// roomOf is a zone as bags see it: with the divider open from the start, body and bottom are one.
-func (a *assignment) roomOf(zone int) *rucksack.Zone {
-	if a.open && a.zones[zone].Solid() {
-		return &a.zones[ofKind(a.zones, rucksack.Body)]
-	}
-	return &a.zones[zone]
-}
-
 // Barriers is a plan as package dry sees it, with the dry bags that were packed for trial: chosen once, and owned by
 // the plan. Under another school than the plan was made for they are chosen anew.
-func Barriers(task *Task, plan *Plan) (*dry.Pack, dry.Barriers) {
+func Barriers(task *job.Task, plan *Plan) (*dry.Pack, dry.Barriers) {
 	pack := Dryness(task, plan)
 	if plan.dry != task.Method.Dry || plan.packing == nil {
 		return pack, pack.Plan()
@@ -52,30 +46,26 @@ func lying(p kit.Piece, z *rucksack.Zone, vessel string) dry.Lying {
 	return dry.Lying{Piece: p, Zone: z, Inside: vessel, Litres: p.Shape.Litres(stuffedSqueeze)}
 }
 
-func (t *Task) dryness() *dry.Pack {
-	return &dry.Pack{Pack: &t.Pack, Bags: t.Bags, School: t.Method.Dry, Trip: &t.Trip}
-}
-
 // bag says for every thing in body and bottom which dry bag it goes into, -1 for none, as package dry plans it, and
 // how tight that bag holds it.
-func (p *packing) bag(a *assignment) {
-	pack := a.task.dryness()
+func (p *packing) bag(a *assign.Assignment) {
+	pack := a.Task.Dryness()
 	pack.Torn, pack.Open, pack.Stop = p.torn, p.open, p.budget.over
-	for _, c := range a.choices {
-		if c.zone == out {
+	for _, c := range a.Choices {
+		if c.Zone == assign.Out {
 			continue
 		}
-		for i, piece := range append([]kit.Piece{c.Piece}, c.inside...) {
+		for i, piece := range append([]kit.Piece{c.Piece}, c.Inside...) {
 			vessel := ""
 			if i > 0 {
 				vessel = c.ID
 			}
-			pack.Things = append(pack.Things, lying(piece, a.roomOf(c.zone), vessel))
+			pack.Things = append(pack.Things, lying(piece, a.RoomOf(c.Zone), vessel))
 		}
 	}
 	plan := pack.Plan()
 	p.bagPlan = plan
-	p.lined = pack.LinerShuts(a.task.Pack.Of(rucksack.Body))
+	p.lined = pack.LinerShuts(a.Task.Pack.Of(rucksack.Body))
 	in := map[kit.Piece]int{}
 	p.bagsUsed = slices.Concat(plan.Used, plan.Wet)
 	for i := range p.bagsUsed {
@@ -103,7 +93,7 @@ func held(b *dry.Barrier) float64 {
 		loose += piece.Shape.Litres(0)
 		tight += piece.Shape.Litres(1)
 	}
-	return min(stuffedSqueeze, squeezeFor(loose, tight, dry.FullShare*b.Bag.VolumeL))
+	return min(stuffedSqueeze, assign.SqueezeFor(loose, tight, dry.FullShare*b.Bag.VolumeL))
 }
 
 // mostTearings is how often the bags are planned anew before they are all given up as bodies; most kits need none.
@@ -112,7 +102,7 @@ const mostTearings = 10
 // bundle makes every bag one body in the trial. A bag for which that leaves no room is torn: its things go in singly,
 // without its protection, and the bags are planned anew. Everything still goes in then, as it did before there were
 // bags.
-func (p *packing) bundle(a *assignment, random *source) {
+func (p *packing) bundle(a *assign.Assignment, random *source) {
 	singly, things := slices.Clone(p.order), slices.Clone(p.things)
 	tearings := 0
 	for {

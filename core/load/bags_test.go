@@ -6,6 +6,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"pgregory.net/rapid"
+
+	"tornister/core/assign"
 )
 
 func TestGatherKeepsEverythingAndBringsBagsTogether(t *testing.T) {
@@ -14,7 +16,7 @@ func TestGatherKeepsEverythingAndBringsBagsTogether(t *testing.T) {
 		n := rapid.IntRange(1, 30).Draw(t, "things")
 		p := &packing{bags: []int{}, order: rapid.Permutation(sequence(n)).Draw(t, "order")}
 		for range n {
-			p.inside = append(p.inside, &choice{})
+			p.inside = append(p.inside, &assign.Choice{})
 			p.bags = append(p.bags, rapid.IntRange(-1, 3).Draw(t, "bag"))
 		}
 		before := slices.Clone(p.order)

@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"tornister/core/assign"
 	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/reach"
@@ -99,7 +100,7 @@ func (p *packing) mind(home []int) {
 			continue
 		}
 		there := p.bill(home)
-		if there.sum() < now.sum()-gain {
+		if there.sum() < now.sum()-assign.Gain {
 			now = there
 			continue
 		}
@@ -147,18 +148,18 @@ func (p *packing) bills(home []int, shares []share) (b bill) {
 		before := b
 		z := seen.Middles[i][2] * cm
 		p.dig(&b, i, seen, z)
-		softSpine := p.task.Method.Spine == "soft" && isHeavy(c.Piece, c.mass)
+		softSpine := p.task.Method.Spine == "soft" && isHeavy(c.Piece, c.Mass)
 		if c.Has(kit.Hard) || c.Has(kit.Sharp) || softSpine {
 			b[aimSpine] += perSpineCm * cm * cm * float64(seen.Spine[i])
 		}
-		mass += c.mass
-		height += c.mass * z
-		lever += c.mass * seen.Middles[i][1] * cm
-		if lowest(p.task.Method, c.Item) { // the school's word against digging
+		mass += c.Mass
+		height += c.Mass * z
+		lever += c.Mass * seen.Middles[i][1] * cm
+		if assign.Lowest(p.task.Method, c.Item) { // the school's word against digging
 			b[aimDeep] += perLowestCm * z
 		}
-		if isHeavy(c.Piece, c.mass) {
-			b[aimBand] += perKg * c.mass / 1000 * max(0, low-z, z-high)
+		if isHeavy(c.Piece, c.Mass) {
+			b[aimBand] += perKg * c.Mass / 1000 * max(0, low-z, z-high)
 		}
 		if shares != nil {
 			shares[i] = shareOf(&b, &before, z, low)
@@ -180,10 +181,10 @@ func (p *packing) bills(home []int, shares []share) (b bill) {
 			shares[i].later += float64(home[i]-turn) * perTurn
 		}
 	}
-	b[aimSqueeze] = perSqueezeL * p.squeeze * p.givesL()
+	b[aimSqueeze] = assign.PerSqueezeL * p.squeeze * p.givesL()
 	b[aimHollow] = perHollowL * p.litres(seen.Hollow)
 	if mass > 0 && p.task.Method.Spine != "soft" {
-		b[aimLever] = lever / mass / 100 * gravity * mass / 1000 * perNewtonM / 2
+		b[aimLever] = lever / mass / 100 * assign.Gravity * mass / 1000 * assign.PerNewtonM / 2
 	}
 	return b
 }
@@ -198,10 +199,10 @@ func (p *packing) wetInLiner(b *bill, shares []share) {
 		if p.things[i].Region != p.things[p.order[len(p.order)-1]].Region {
 			continue
 		}
-		if c.spoilt > 0 && (p.bags == nil || p.bags[i] == none) {
+		if c.Spoilt > 0 && (p.bags == nil || p.bags[i] == none) {
 			dry = true
 		}
-		if dry && c.wet > 0 && c.spoilt == 0 && (p.bags == nil || p.bags[i] == none) {
+		if dry && c.Wet > 0 && c.Spoilt == 0 && (p.bags == nil || p.bags[i] == none) {
 			b[aimWet] += perWetIn
 			if shares != nil {
 				shares[i].of += perWetIn
@@ -224,14 +225,14 @@ func (p *packing) dig(b *bill, i int, seen *stuff.Survey, z float64) {
 		}
 	}
 	uses := p.uses[i]
-	if uses > 0 || len(c.limits) > 0 {
+	if uses > 0 || len(c.Limits) > 0 {
 		exposed := p.task.Trip.Rain * float64(p.exposed(inWay))
-		b[aimRain] += perExposedS * uses * reach.PerLift * exposed
-		for _, limit := range c.limits {
+		b[aimRain] += assign.PerExposedS * uses * reach.PerLift * exposed
+		for _, limit := range c.Limits {
 			if limit.NoneWet {
 				b[aimRain] += perSoaked * exposed
 			}
-			b[aimDrill] += perOverS * max(0, reach.InHand(&p.task.Pack.Zones[c.zone], float64(lifted), p.barriers(i))-limit.S)
+			b[aimDrill] += assign.PerOverS * max(0, reach.InHand(&p.task.Pack.Zones[c.Zone], float64(lifted), p.barriers(i))-limit.S)
 		}
 	}
 	if c.Serves("shelter") && c.Use.When == kit.Arrival {
@@ -267,7 +268,7 @@ func (p *packing) opensFront() bool {
 // exposed counts the things of a set that rain would spoil once they lie on the ground: in no bag.
 func (p *packing) exposed(set stuff.Set) (n int) {
 	for i, c := range p.inside {
-		if set.Has(i) && c.spoilt > 0 && (p.bags == nil || p.bags[i] == none) {
+		if set.Has(i) && c.Spoilt > 0 && (p.bags == nil || p.bags[i] == none) {
 			n++
 		}
 	}
@@ -303,7 +304,7 @@ func (p *packing) beside(seen *stuff.Survey, shares []share) (n int) {
 }
 
 // spoils reports whether there is something that a thing must not touch.
-func spoils(c *choice) bool { return c.Has(kit.Sharp) || c.Has(kit.Fuel) }
+func spoils(c *assign.Choice) bool { return c.Has(kit.Sharp) || c.Has(kit.Fuel) }
 
 // Holed reports whether a point would ruin the thing: what holds water or air, and thin food bags.
 func Holed(p kit.Piece) bool {
@@ -313,7 +314,7 @@ func Holed(p kit.Piece) bool {
 // inWay is what has to come out before a thing, towards that opening of its zone for which it is least. Through an
 // open divider the bottom compartment is reached from the top too.
 func (p *packing) inWay(i int, seen *stuff.Survey) stuff.Set {
-	z := &p.task.Pack.Zones[p.inside[i].zone]
+	z := &p.task.Pack.Zones[p.inside[i].Zone]
 	fromTop := z.Opens("top") || z.Kind == rucksack.Bottom && p.open
 	if z.Opens("front") && (!fromTop || p.lifts(seen.Front[i], i) < p.lifts(seen.Above[i], i)) {
 		return seen.Front[i]

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"sync"
 
+	"tornister/core/job"
 	"tornister/core/stuff"
 )
 
@@ -70,7 +71,7 @@ func (p *packing) stack(random *source) bool {
 	cells := 0
 	for _, i := range p.order {
 		if th := &p.things[i]; th.Rigid() && th.Region == stuff.Body {
-			if pin := p.inside[i].pin; pin != nil && (pin.Place > 0 || pin.Lane != Full) {
+			if pin := p.inside[i].Pin; pin != nil && (pin.Place > 0 || pin.Lane != job.Full) {
 				return false
 			}
 			hard, sizes = append(hard, i), append(sizes, th.Poses[0])
@@ -149,7 +150,7 @@ func (p *packing) climb(random *source) {
 		c := &climber{packing: *p, random: newSource(int64(random.Uint64() >> 1))}
 		c.things = cloneThings(p.things)
 		for i := range c.things {
-			if pin := p.inside[i].pin; pin == nil || pin.Lane == Full {
+			if pin := p.inside[i].Pin; pin == nil || pin.Lane == job.Full {
 				c.things[i].Wish = stuff.Wish{}
 			}
 		}

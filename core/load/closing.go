@@ -1,6 +1,7 @@
 package load
 
 import (
+	"tornister/core/assign"
 	"tornister/core/fact"
 	"tornister/core/rucksack"
 )
@@ -10,13 +11,13 @@ const bulging = 0.5
 
 // before reports whether a pocket is filled before the body: it shares its cloth, holds something that keeps its
 // shape, and would not take it any more once the body bulges (common practice).
-func (a *assignment) before(zone int, squeeze float64) bool {
-	z := &a.zones[zone]
+func before(a *assign.Assignment, zone int, squeeze float64) bool {
+	z := &a.Zones[zone]
 	if z.Kind != rucksack.Side && z.Kind != rucksack.Front || z.DrawsOn == nil || squeeze < bulging {
 		return false
 	}
-	for _, c := range a.choices {
-		if c.zone == zone && c.Shape.Rigid() {
+	for _, c := range a.Choices {
+		if c.Zone == zone && c.Shape.Rigid() {
 			return true
 		}
 	}

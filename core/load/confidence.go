@@ -7,6 +7,8 @@ import (
 	"sync"
 	"sync/atomic"
 
+	"tornister/core/assign"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
 	"tornister/core/stuff"
@@ -53,7 +55,7 @@ func draw(ids []string, random *source) factors {
 
 // Drawn is the task as it may really be: with litres drawn from what is not known of them. Two of the same seed are
 // alike.
-func Drawn(task *Task, seed int64) *Task {
+func Drawn(task *job.Task, seed int64) *job.Task {
 	var ids []string
 	for i := range task.Items {
 		ids = append(ids, task.Items[i].ID)
@@ -62,7 +64,7 @@ func Drawn(task *Task, seed int64) *Task {
 	return scaledBy(task, draw(ids, newSource(seed)))
 }
 
-func scaledBy(task *Task, f factors) *Task {
+func scaledBy(task *job.Task, f factors) *job.Task {
 	other := *task
 	other.Items = slices.Clone(task.Items)
 	for i := range other.Items {
@@ -78,19 +80,19 @@ func (s *search) confidence(p *packing, options Options) *Confidence {
 	random := newSource(options.Seed + 1)
 	ids := s.lines()
 	all := slices.Clone(p.inside)
-	for _, ch := range a.choices {
-		if ch.zone == out && !ch.stuck {
+	for _, ch := range a.Choices {
+		if ch.Zone == assign.Out && !ch.Stuck {
 			all = append(all, ch)
 		}
 	}
 	const workers = 2
 	var trials [workers]*stuff.Trial
 	for w := range trials {
-		trials[w] = p.space.NewTrial(len(a.choices))
+		trials[w] = p.space.NewTrial(len(a.Choices))
 	}
 	var anew atomic.Int32
 	most := int32(plansAnew)
-	if a.outCost() > 0 { // it does not fit as it is: hardly any draw will
+	if a.OutCost() > 0 { // it does not fit as it is: hardly any draw will
 		most = plansAnew / 3
 	}
 	for c.Draws < mostDraws && !c.narrow() && anew.Load() < most {
@@ -106,7 +108,7 @@ func (s *search) confidence(p *packing, options Options) *Confidence {
 					if options.Stop != nil && options.Stop() {
 						return
 					}
-					if fits[d], made[d] = p.goesInDrawn(trials[w], a, all, drawn[d]), true; !fits[d] && !a.tooMuch(drawn[d]) {
+					if fits[d], made[d] = p.goesInDrawn(trials[w], a, all, drawn[d]), true; !fits[d] && !tooMuch(a, drawn[d]) {
 						anew.Add(1)
 						fits[d] = fitsAnew(s.task, drawn[d], options.Stop)
 						made[d] = options.Stop == nil || !options.Stop() // a plan cut short says nothing
@@ -149,9 +151,9 @@ func (c *Confidence) Interval() (low, high float64) {
 }
 
 // goesInDrawn packs one draw.
-func (p *packing) goesInDrawn(trial *stuff.Trial, a *assignment, all []*choice, f factors) bool {
+func (p *packing) goesInDrawn(trial *stuff.Trial, a *assign.Assignment, all []*assign.Choice, f factors) bool {
 	q := *p
-	spilled, ok := a.spilled(f)
+	spilled, ok := spilled(a, f)
 	if !ok {
 		return false
 	}
@@ -185,16 +187,16 @@ func (p *packing) goesInDrawn(trial *stuff.Trial, a *assignment, all []*choice, 
 }
 
 // tooMuch reports whether a draw is more than the whole pack has room for, tight.
-func (a *assignment) tooMuch(f factors) bool {
+func tooMuch(a *assign.Assignment, f factors) bool {
 	need, room := 0.0, 0.0
-	for _, c := range a.choices {
-		if c.zone == out || a.zones[c.zone].Kind != rucksack.Straps {
-			need += c.room(1) * f.of(c.Item)
+	for _, c := range a.Choices {
+		if c.Zone == assign.Out || a.Zones[c.Zone].Kind != rucksack.Straps {
+			need += c.Room(1) * f.of(c.Item)
 		}
 	}
-	for z := range a.zones {
-		if a.zones[z].Kind != rucksack.Straps {
-			room += a.zones[z].CapacityL()
+	for z := range a.Zones {
+		if a.Zones[z].Kind != rucksack.Straps {
+			room += a.Zones[z].CapacityL()
 		}
 	}
 	return need > room
@@ -204,7 +206,7 @@ func (a *assignment) tooMuch(f factors) bool {
 const plansAnew = 50
 
 // fitsAnew plans a draw as if it were the kit.
-func fitsAnew(task *Task, f factors, stop func() bool) bool {
+func fitsAnew(task *job.Task, f factors, stop func() bool) bool {
 	other := scaledBy(task, f)
 	return Make(other, Options{Seed: 1, Quick: true, Rough: true, Stop: stop}).Fits()
 }
@@ -212,7 +214,7 @@ func fitsAnew(task *Task, f factors, stop func() bool) bool {
 // lines lists the ids of what is packed, in order.
 func (s *search) lines() []string {
 	var ids []string
-	for _, c := range s.assignment.choices {
+	for _, c := range s.assignment.Choices {
 		if len(ids) == 0 || ids[len(ids)-1] != c.ID {
 			ids = append(ids, c.ID)
 		}
@@ -237,7 +239,7 @@ func (s *search) measureNext() string {
 }
 
 // drawn measures the things anew with other litres.
-func (p *packing) drawn(all []*choice, f factors) (things []stuff.Thing) {
+func (p *packing) drawn(all []*assign.Choice, f factors) (things []stuff.Thing) {
 	for i, c := range all {
 		region, lane := stuff.Body, stuff.Wish{}
 		if i < len(p.things) {
@@ -269,30 +271,30 @@ func scaled(s kit.Shape, factor float64) kit.Shape {
 // spilled lists what the pockets cannot take when the litres of their things are drawn anew: what does not go in by
 // its shape, and of what is then too much the smallest thing that makes room. It has to go into the body; ok is
 // false when something may not.
-func (a *assignment) spilled(f factors) (list []*choice, ok bool) {
-	body := ofKind(a.zones, rucksack.Body)
-	for i := range a.zones {
-		z := &a.zones[i]
-		if z.Solid() || z.Kind == rucksack.Straps || a.fills[i].count == 0 {
+func spilled(a *assign.Assignment, f factors) (list []*assign.Choice, ok bool) {
+	body := assign.OfKind(a.Zones, rucksack.Body)
+	for i := range a.Zones {
+		z := &a.Zones[i]
+		if z.Solid() || z.Kind == rucksack.Straps || !a.Used(i) {
 			continue
 		}
 		over := -z.CapacityL()
-		var in []*choice
-		litres := func(c *choice) float64 { return c.roomIn(i, 1) * f.of(c.Item) }
-		for _, c := range a.choices {
-			if c.zone != i {
+		var in []*assign.Choice
+		litres := func(c *assign.Choice) float64 { return c.RoomIn(i, 1) * f.of(c.Item) }
+		for _, c := range a.Choices {
+			if c.Zone != i {
 				continue
 			}
-			if shape := scaled(c.Shape, f.of(c.Item)); shape.Kind != kit.Soft && !lie(&a.task.Pack, z, shape, c.mass).goes {
+			if shape := scaled(c.Shape, f.of(c.Item)); shape.Kind != kit.Soft && !assign.Lie(&a.Task.Pack, z, shape, c.Mass).Goes {
 				list = append(list, c)
 				continue
 			}
 			in = append(in, c)
 			over += litres(c)
 		}
-		slices.SortStableFunc(in, func(x, y *choice) int { return cmp.Compare(litres(x), litres(y)) })
-		for over > litreSlack && len(in) > 0 {
-			k := slices.IndexFunc(in, func(c *choice) bool { return litres(c) >= over })
+		slices.SortStableFunc(in, func(x, y *assign.Choice) int { return cmp.Compare(litres(x), litres(y)) })
+		for over > assign.LitreSlack && len(in) > 0 {
+			k := slices.IndexFunc(in, func(c *assign.Choice) bool { return litres(c) >= over })
 			if k < 0 {
 				k = len(in) - 1
 			}
@@ -301,5 +303,5 @@ func (a *assignment) spilled(f factors) (list []*choice, ok bool) {
 			in = slices.Delete(in, k, k+1)
 		}
 	}
-	return list, !slices.ContainsFunc(list, func(c *choice) bool { return math.IsInf(c.price[body], 1) })
+	return list, !slices.ContainsFunc(list, func(c *assign.Choice) bool { return math.IsInf(c.Price[body], 1) })
 }

@@ -4,6 +4,8 @@ import (
 	"math"
 	"slices"
 
+	"tornister/core/assign"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
 	"tornister/core/stuff"
@@ -32,9 +34,9 @@ func (p *packing) fillZones(plan *Plan) {
 		_, hollow := p.trial.Hollows(from, to, math.MaxInt)
 		z.HollowL = float64(hollow) * litres
 		z.Squeeze = p.squeeze
-		z.State = stateFor(z.NeedLooseL, z.CapacityL, z.Squeeze)
+		z.State = assign.StateFor(z.NeedLooseL, z.CapacityL, z.Squeeze)
 		if z.NeedLooseL == 0 {
-			z.State, z.Squeeze = Roomy, 0
+			z.State, z.Squeeze = assign.Roomy, 0
 		}
 	}
 	patches, _ := p.trial.Hollows(0, solid.Size[2], p.space.CellsOf(leastHollowL))
@@ -57,7 +59,7 @@ func (p *packing) shareIn(thing, zone, from, to int) float64 {
 		return 0
 	}
 	if !p.open {
-		return float64(count(p.inside[thing].zone == zone))
+		return float64(count(p.inside[thing].Zone == zone))
 	}
 	layer := p.space.Solid.Size[0] * p.space.Solid.Size[1]
 	in, all := 0, 0
@@ -104,7 +106,7 @@ func (p *packing) describePlaces(plan *Plan) {
 		if pl.Piece.Shape.Kind == kit.Soft || pl.Piece.Shape.Yields() {
 			pl.VolumeL = p.litres(seen.Cells[i])
 		}
-		pl.Lane = p.lane(pl, p.inside[i].pin, solid)
+		pl.Lane = p.lane(pl, p.inside[i].Pin, solid)
 		if p.aims != nil {
 			pl.aim = p.aims[i]
 		}
@@ -128,21 +130,21 @@ func (p *packing) pieces(set stuff.Set) []kit.Piece {
 
 // lane names where in the body a thing lies: the lane that it is pinned to when it lies in that half, otherwise the
 // one to which it clearly belongs.
-func (p *packing) lane(pl *Placement, pin *Pin, solid *rucksack.Solid) Lane {
+func (p *packing) lane(pl *Placement, pin *job.Pin, solid *rucksack.Solid) job.Lane {
 	deep, wide := float64(solid.Size[1])*solid.CellCm, float64(solid.Size[0])*solid.CellCm
-	if pin != nil && map[Lane]bool{Back: pl.MiddleCm[1] < deep/2, Front: pl.MiddleCm[1] > deep/2,
-		Left: pl.MiddleCm[0] < 0, Right: pl.MiddleCm[0] > 0}[pin.Lane] {
+	if pin != nil && map[job.Lane]bool{job.Back: pl.MiddleCm[1] < deep/2, job.Front: pl.MiddleCm[1] > deep/2,
+		job.Left: pl.MiddleCm[0] < 0, job.Right: pl.MiddleCm[0] > 0}[pin.Lane] {
 		return pin.Lane
 	}
 	switch {
 	case pl.Box.Max[1] < deep*0.75 && pl.MiddleCm[1] < deep*0.42:
-		return Back
+		return job.Back
 	case pl.Box.Min[1] > deep*0.25 && pl.MiddleCm[1] > deep*0.58:
-		return Front
+		return job.Front
 	case pl.Box.Max[0] < wide*0.12:
-		return Left
+		return job.Left
 	case pl.Box.Min[0] > -wide*0.12:
-		return Right
+		return job.Right
 	}
-	return Full
+	return job.Full
 }

@@ -8,13 +8,14 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
 )
 
 // twoRooms is a box of a pack, 28 x 20 cm and so high, with a removable divider at 20 cm, or without any.
-func twoRooms(divided bool, high float64, items []kit.Item) *load.Task {
+func twoRooms(divided bool, high float64, items []kit.Item) *job.Task {
 	task := boxTask(28, 20, high, items)
 	if !divided {
 		return task

@@ -3,15 +3,17 @@ package load
 import (
 	"slices"
 
+	"tornister/core/assign"
+	"tornister/core/job"
 	"tornister/core/kit"
 )
 
 // Assign solves only the zone assignment of a task, thoroughly, for benchmarks.
-func Assign(task *Task) Proof {
+func Assign(task *job.Task) assign.Proof {
 	pieces := kit.Pieces(task.Items, kit.Pack)
-	slices.SortFunc(pieces, comparePieces)
-	nested, loose := nest(pieces)
-	a := newAssignment(task, loose, nested, false)
-	a.solve(thoroughly)
-	return a.proof
+	slices.SortFunc(pieces, job.ComparePieces)
+	nested, loose := job.Nest(pieces)
+	a := assign.New(task, loose, nested, false)
+	a.Solve(assign.Thoroughly)
+	return a.Proof
 }

@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"tornister/core/assign"
 	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
@@ -15,17 +16,17 @@ import (
 // that litres would not help.
 func (s *search) overL(p *packing, plan *Plan) {
 	a := s.assignment
-	body := ofKind(a.zones, rucksack.Body)
-	var left []*choice
-	for _, c := range a.choices {
-		if c.zone == out && !c.stuck {
+	body := assign.OfKind(a.Zones, rucksack.Body)
+	var left []*assign.Choice
+	for _, c := range a.Choices {
+		if c.Zone == assign.Out && !c.Stuck {
 			left = append(left, c)
-			a.put(c, body)
+			a.Put(c, body)
 		}
 	}
 	defer func() {
 		for _, c := range left {
-			a.put(c, out)
+			a.Put(c, assign.Out)
 		}
 	}()
 	if len(left) == 0 {
@@ -33,14 +34,14 @@ func (s *search) overL(p *packing, plan *Plan) {
 	}
 	bulky := 0.0
 	for _, c := range left {
-		bulky += c.room(1)
+		bulky += c.Room(1)
 	}
 	room := p.litres(p.space.Room())
 	plan.OverL = max(0.1, tenthUp(bulky+p.taken()-room))
 	if s.options.Rough || s.budget.over() { // not tried, or no time to: what is lacking in litres
 		return
 	}
-	g := &growing{search: s, from: p, layer: a.zones[body].VolumeL / a.zones[body].SizeCm[2] * s.solid.CellCm}
+	g := &growing{search: s, from: p, layer: a.Zones[body].VolumeL / a.Zones[body].SizeCm[2] * s.solid.CellCm}
 	low := max(0, int((bulky+p.tight()-room)/g.layer)-1) // no body can do that has not the litres
 	high := low + int(tallest*bulky/g.layer) + 1
 	if g.takes(high) || g.partedFrom(plan, left) && g.takes(high) {
@@ -115,8 +116,8 @@ func (s *search) plansGrown(litres float64, plan *Plan, quick bool) bool {
 	}
 	grown.find()
 	s.budget.trials += grown.budget.trials
-	for _, c := range grown.assignment.choices {
-		if c.zone == out && !c.stuck && !plan.noLitresHelp(c.Piece) {
+	for _, c := range grown.assignment.Choices {
+		if c.Zone == assign.Out && !c.Stuck && !plan.noLitresHelp(c.Piece) {
 			return false
 		}
 	}
@@ -176,14 +177,14 @@ func (g *growing) keep(layers int, p *packing, takes bool) bool {
 }
 
 // partedFrom leaves out what went into no body however tall, and says so; it reports whether anything else is left.
-func (g *growing) partedFrom(plan *Plan, left []*choice) bool {
+func (g *growing) partedFrom(plan *Plan, left []*assign.Choice) bool {
 	a, rest := g.search.assignment, 0
 	for _, c := range left {
 		if i := slices.Index(g.from.inside, c); i < 0 || !slices.Contains(g.from.trial.Out, i) {
 			rest++
 			continue
 		}
-		a.put(c, out)
+		a.Put(c, assign.Out)
 		for i := range plan.LeftOut {
 			if plan.LeftOut[i].Piece == c.Piece {
 				plan.LeftOut[i].LeastChange = fact.Of("load.other-pack")

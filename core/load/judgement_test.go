@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/bundle"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
@@ -23,8 +24,8 @@ type situation struct {
 	name   string
 	packs  []string // three sizes
 	kinds  []string // of the kit, "kind:3" for several
-	change func(*load.Task)
-	holds  func(t *testing.T, at string, task *load.Task, plan *load.Plan)
+	change func(*job.Task)
+	holds  func(t *testing.T, at string, task *job.Task, plan *load.Plan)
 	order  bool // it has to do with the order, which only a thorough search looks for
 }
 
@@ -34,7 +35,7 @@ var (
 )
 
 // packed is a kit of generic kinds in a generic pack.
-func packed(t testing.TB, pack string, kinds []string) *load.Task {
+func packed(t testing.TB, pack string, kinds []string) *job.Task {
 	t.Helper()
 	for _, p := range demo.Packs() {
 		if p.ID != pack {
@@ -68,24 +69,24 @@ func each(plan *load.Plan, kind string, look func(p *load.Placement)) (n int) {
 }
 
 // lies checks of every piece of a kind that it lies in zones of some kinds.
-func lies(kind string, zones ...rucksack.ZoneKind) func(*testing.T, string, *load.Task, *load.Plan) {
-	return func(t *testing.T, at string, _ *load.Task, plan *load.Plan) {
+func lies(kind string, zones ...rucksack.ZoneKind) func(*testing.T, string, *job.Task, *load.Plan) {
+	return func(t *testing.T, at string, _ *job.Task, plan *load.Plan) {
 		n := each(plan, kind, func(p *load.Placement) { assert.Contains(t, zones, p.Zone.Kind, "%s: %s", at, kind) })
 		assert.Positive(t, n, at)
 	}
 }
 
 // never checks that no piece of a kind lies in zones of some kinds.
-func never(kind string, zones ...rucksack.ZoneKind) func(*testing.T, string, *load.Task, *load.Plan) {
-	return func(t *testing.T, at string, _ *load.Task, plan *load.Plan) {
+func never(kind string, zones ...rucksack.ZoneKind) func(*testing.T, string, *job.Task, *load.Plan) {
+	return func(t *testing.T, at string, _ *job.Task, plan *load.Plan) {
 		n := each(plan, kind, func(p *load.Placement) { assert.NotContains(t, zones, p.Zone.Kind, "%s: %s", at, kind) })
 		assert.Positive(t, n, at)
 	}
 }
 
 // over checks that one kind lies higher than another.
-func over(above, below string) func(*testing.T, string, *load.Task, *load.Plan) {
-	return func(t *testing.T, at string, _ *load.Task, plan *load.Plan) {
+func over(above, below string) func(*testing.T, string, *job.Task, *load.Plan) {
+	return func(t *testing.T, at string, _ *job.Task, plan *load.Plan) {
 		low, high := 0.0, 1e9
 		each(plan, below, func(p *load.Placement) { low = max(low, p.MiddleCm[2]) })
 		each(plan, above, func(p *load.Placement) { high = min(high, p.MiddleCm[2]) })

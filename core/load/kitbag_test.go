@@ -7,50 +7,10 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"tornister/core/dry"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
 )
-
-// A bag of soft things is soft: their litres and its cloth, by hand. With something hard in it, it keeps a shape that
-// holds the longest thing and all litres.
-func TestBagShapeByHand(t *testing.T) {
-	t.Parallel()
-	shirt := &kit.Item{Count: 2, Shape: kit.Shape{Kind: kit.Soft, LooseL: 1, TightL: 0.6, GapCm: 2}}
-	trousers := &kit.Item{Count: 1, Shape: kit.Shape{Kind: kit.Soft, LooseL: 1.5, TightL: 1, GapCm: 3}}
-	soft := bagShape([]*kit.Item{shirt, trousers})
-	assert.Equal(t, kit.Soft, soft.Kind)
-	assert.InDelta(t, 3.55, soft.LooseL, 1e-9)
-	assert.InDelta(t, 2.25, soft.TightL, 1e-9)
-	assert.Equal(t, 3.0, soft.GapCm)
-
-	spoon := &kit.Item{Count: 1, Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{20, 4, 1}}}
-	hard := bagShape([]*kit.Item{shirt, trousers, spoon})
-	assert.Equal(t, kit.Lump, hard.Kind)
-	assert.InDelta(t, 0.05+2*0.8+1.25+0.08, hard.VolumeL, 1e-9)
-	assert.Equal(t, 20.0, hard.SizeCm[0], "as long as the spoon")
-	assert.InDelta(t, hard.VolumeL/bagLies, hard.BoxL(), 0.1, "as round as it can be")
-	pot := &kit.Item{Count: 1, Shape: kit.Shape{Kind: kit.Vessel, DiameterCm: 12, LengthCm: 10, InsideL: 0.9}}
-	assert.GreaterOrEqual(t, bagShape([]*kit.Item{pot}).BoxL(), 1.44, "round the pot's box, 12 x 12 x 10 cm")
-}
-
-// A bag is wanted when what is most wanted in it is; it is wet when something in it is; what is left at home is not
-// in it.
-func TestABagIsWhatIsInIt(t *testing.T) {
-	t.Parallel()
-	task := &Task{Items: []kit.Item{
-		{ID: "bag", Kind: kit.KitBag, Count: 1, Carry: kit.Pack},
-		{ID: "map", NestIn: "bag", Count: 1, Carry: kit.Pack, Use: kit.Use{When: kit.Moving, PerDay: 5},
-			Shape: kit.Shape{Kind: kit.Soft, LooseL: 1, TightL: 1}},
-		{ID: "tin", NestIn: "bag", Count: 1, Carry: kit.Pack, Use: kit.Use{When: kit.Camp, PerDay: 9},
-			Water: kit.Water{Leaks: true}, Shape: kit.Shape{Kind: kit.Soft, LooseL: 1, TightL: 1}},
-		{ID: "pen", NestIn: "bag", Count: 1, Carry: kit.Left, Shape: kit.Shape{Kind: kit.Soft, LooseL: 9, TightL: 9}},
-	}}
-	bag := task.filled().Items[0]
-	assert.Equal(t, kit.Use{When: kit.Moving, PerDay: 5}, bag.Use)
-	assert.True(t, bag.Water.Leaks)
-	assert.InDelta(t, 2.05, bag.Shape.LooseL, 1e-9)
-	assert.Equal(t, kit.Shape{}, task.Items[0].Shape, "the task given is not changed")
-}
 
 // A bag in a bag is as large as what is in it, one thing of the outer one: they lie in one place, the inner one is
 // looked into after the outer one, and what keeps water out does so for both.
@@ -66,8 +26,8 @@ func TestABagInABag(t *testing.T) {
 	body := rucksack.Zone{ID: "body", Name: "Body", Kind: rucksack.Body, SizeCm: [3]float64{28, 20, 50}, VolumeL: 28}
 	for range items {
 		items = append(items[1:], items[0])
-		task := &Task{Pack: rucksack.Pack{ID: "p", Zones: []rucksack.Zone{body}}, Items: items}
-		for _, it := range task.filled().Items {
+		task := &job.Task{Pack: rucksack.Pack{ID: "p", Zones: []rucksack.Zone{body}}, Items: items}
+		for _, it := range task.Filled().Items {
 			switch it.ID {
 			case "box":
 				assert.InDelta(t, 0.25, it.Shape.LooseL, 1e-9)
@@ -87,7 +47,7 @@ func TestABagInABag(t *testing.T) {
 		assert.Equal(t, map[string]int{"sack": 0, "shirt": 1, "box": 1, "needle": 2}, bags)
 	}
 	items[slices.IndexFunc(items, func(it kit.Item) bool { return it.ID == "sack" })].Carry = kit.Left
-	plan := Make(&Task{Pack: rucksack.Pack{ID: "p", Zones: []rucksack.Zone{body}}, Items: items}, Options{Quick: true, Seed: 1})
+	plan := Make(&job.Task{Pack: rucksack.Pack{ID: "p", Zones: []rucksack.Zone{body}}, Items: items}, Options{Quick: true, Seed: 1})
 	i := slices.IndexFunc(plan.Placed, func(p Placement) bool { return p.Piece.ID == "needle" })
 	assert.Equal(t, 1, plan.BagsRound(i), "still in the inner one when the outer one stays at home")
 }
@@ -100,7 +60,7 @@ func TestAKitBagKeepsWaterOut(t *testing.T) {
 			Water: kit.Water{Absorbs: true, Suffers: true}, Shape: kit.Shape{Kind: kit.Soft, LooseL: 8, TightL: 4, GapCm: 2}}
 		bag := kit.Item{ID: "bag", Name: "Bag", Kind: kit.KitBag, Count: 1, Carry: kit.Pack, Water: kit.Water{Case: bagCase}}
 		body := rucksack.Zone{ID: "body", Name: "Body", Kind: rucksack.Body, SizeCm: [3]float64{28, 20, 50}, VolumeL: 28}
-		return Make(&Task{Pack: rucksack.Pack{ID: "p", Zones: []rucksack.Zone{body}}, Items: []kit.Item{bag, down}}, Options{Quick: true, Seed: 1})
+		return Make(&job.Task{Pack: rucksack.Pack{ID: "p", Zones: []rucksack.Zone{body}}, Items: []kit.Item{bag, down}}, Options{Quick: true, Seed: 1})
 	}
 	for _, c := range []struct {
 		keeps string

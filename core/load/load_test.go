@@ -14,6 +14,7 @@ import (
 
 	"tornister/bundle"
 	"tornister/core/fact"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
@@ -21,11 +22,11 @@ import (
 )
 
 // walker is the demo kit, freshly read.
-func walker(t testing.TB) *load.Task {
+func walker(t testing.TB) *job.Task {
 	return taskOf(t, demo.LoneWalker)
 }
 
-func item(task *load.Task, id string) *kit.Item {
+func item(task *job.Task, id string) *kit.Item {
 	for i := range task.Items {
 		if task.Items[i].ID == id {
 			return &task.Items[i]
@@ -204,7 +205,7 @@ func TestTradeRulesOnTheLoneWalker(t *testing.T) {
 }
 
 // thorough is the usual thorough plan of a demo kit, made once for all tests that look at it.
-func thorough(t testing.TB, text []byte) (*load.Task, *load.Plan) {
+func thorough(t testing.TB, text []byte) (*job.Task, *load.Plan) {
 	made, _ := thoroughPlans.LoadOrStore(string(text), sync.OnceValue(func() *planned {
 		b, err := bundle.Read(text)
 		if err != nil {
@@ -218,7 +219,7 @@ func thorough(t testing.TB, text []byte) (*load.Task, *load.Plan) {
 }
 
 type planned struct {
-	task *load.Task
+	task *job.Task
 	plan *load.Plan
 	err  error
 }
@@ -231,7 +232,7 @@ var thoroughPlans sync.Map // by text, a func() *planned
 func TestPins(t *testing.T) {
 	t.Parallel()
 	task := walker(t)
-	task.Pins = []load.Pin{{Item: "shell", Zone: "lid"}, {Item: "inner", Zone: "body", Place: 1},
+	task.Pins = []job.Pin{{Item: "shell", Zone: "lid"}, {Item: "inner", Zone: "body", Place: 1},
 		{Item: "sleep-clothes", Zone: "front"}}
 	plan := load.Make(task, load.Options{Seed: 1, Quick: true})
 	assert.Equal(t, "lid", placed(t, plan, "shell").Zone.ID)
@@ -245,7 +246,7 @@ func TestPins(t *testing.T) {
 func TestPinThatCannotBeKeptLeavesTheThingOut(t *testing.T) {
 	t.Parallel()
 	task := walker(t)
-	task.Pins = []load.Pin{{Item: "poles", Zone: "hip-left"}}
+	task.Pins = []job.Pin{{Item: "poles", Zone: "hip-left"}}
 	plan := load.Make(task, load.Options{Seed: 1, Quick: true})
 	require.Len(t, plan.LeftOut, 1)
 	assert.Equal(t, "poles", plan.LeftOut[0].Piece.ID)
@@ -326,10 +327,10 @@ func BenchmarkBestPlan(b *testing.B) {
 
 // The order search from twelve seeds: the median of the bill in seconds a day, and how far the seeds lie apart.
 func BenchmarkSeeds(b *testing.B) {
-	kits := map[string]func(b *testing.B) *load.Task{
-		"ski tour":    func(b *testing.B) *load.Task { return taskOf(b, demo.SkiTour) },
-		"lone walker": func(b *testing.B) *load.Task { return taskOf(b, demo.LoneWalker) },
-		"touring": func(b *testing.B) *load.Task {
+	kits := map[string]func(b *testing.B) *job.Task{
+		"ski tour":    func(b *testing.B) *job.Task { return taskOf(b, demo.SkiTour) },
+		"lone walker": func(b *testing.B) *job.Task { return taskOf(b, demo.LoneWalker) },
+		"touring": func(b *testing.B) *job.Task {
 			return packed(b, "upland-52", with(camp, "fleece", "food-day", "food-day", "bottle"))
 		},
 	}
@@ -350,7 +351,7 @@ func BenchmarkSeeds(b *testing.B) {
 }
 
 // taskOf is the task of a bundle.
-func taskOf(t testing.TB, text []byte) *load.Task {
+func taskOf(t testing.TB, text []byte) *job.Task {
 	b, err := bundle.Read(text)
 	require.NoError(t, err)
 	return &b.Task

@@ -5,6 +5,8 @@ import (
 	"math"
 	"slices"
 
+	"tornister/core/assign"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
 )
@@ -52,11 +54,11 @@ func cellOf(pack *rucksack.Pack) float64 {
 
 // Make plans the task. It never fails: what does not go in is in LeftOut with its reason. The task must name exactly
 // one zone of kind body. A kit of 45 things that fits takes some 30 ms with Quick and half a second without.
-func Make(task *Task, options Options) *Plan {
+func Make(task *job.Task, options Options) *Plan {
 	past := options.Past
 	options.Past = nil // what one plan knows of another is no chain
 	plan := makeOne(task, options)
-	if !plan.Fits() && task.sacked() != task { // no school keeps something at home
+	if !plan.Fits() && task.Sacked() != task { // no school keeps something at home
 		loose := *task
 		loose.Method.SleepingBag = "loose"
 		if other := makeOne(&loose, options); len(other.LeftOut) < len(plan.LeftOut) {
@@ -69,10 +71,10 @@ func Make(task *Task, options Options) *Plan {
 	return plan
 }
 
-func makeOne(task *Task, options Options) *Plan {
+func makeOne(task *job.Task, options Options) *Plan {
 	s := newSearch(task, options)
 	p := s.place()
-	if s.assignment.open {
+	if s.assignment.Open {
 		p.relabel(s.assignment)
 	}
 	return s.finish(p)
@@ -94,36 +96,36 @@ func (s *search) finish(p *packing) *Plan {
 	}
 	explain(s.task, s.assignment, plan)
 	plan.dry, plan.torn = s.task.Method.Dry, p.torn
-	plan.Proof, plan.assignment = s.program.proof, s.program
+	plan.Proof, plan.assignment = s.program.Proof, s.program
 	plan.Trials, plan.CutShort = s.budget.trials, s.budget.over()
 	return plan
 }
 
 // search is one planning under way.
 type search struct {
-	task       *Task
+	task       *job.Task
 	options    Options
 	solid      *rucksack.Solid
 	nested     map[kit.Piece][]kit.Piece
 	loose      []kit.Piece
-	assignment *assignment
+	assignment *assign.Assignment
 	budget     *budget
 	random     *source
-	program    *assignment // as solved, before the trial had its say
-	slack      []float64   // litres of each zone that are not counted on, or nil
-	like       *packing    // whose lanes an arrangement takes over, or nil
+	program    *assign.Assignment // as solved, before the trial had its say
+	slack      []float64          // litres of each zone that are not counted on, or nil
+	like       *packing           // whose lanes an arrangement takes over, or nil
 }
 
-func newSearch(task *Task, options Options) *search {
-	task = task.filled()
+func newSearch(task *job.Task, options Options) *search {
+	task = task.Filled()
 	pieces := kit.Pieces(task.Items, kit.Pack)
-	slices.SortFunc(pieces, comparePieces)
+	slices.SortFunc(pieces, job.ComparePieces)
 	s := &search{task: task, options: options, solid: task.Pack.Solid(cellOf(&task.Pack)), random: newSource(options.Seed)}
 	s.budget = newBudget(fitBudget, s.solid, options.Stop)
 	if options.Quick {
 		s.budget.left = quickBudget
 	}
-	s.nested, s.loose = nest(pieces)
+	s.nested, s.loose = job.Nest(pieces)
 	return s
 }
 
@@ -133,8 +135,8 @@ func (s *search) place() *packing {
 	if s.options.Quick || s.budget.over() {
 		return p
 	}
-	if s.program.proof.Gap() > 0 && s.program.proved < thoroughly {
-		s.program.prove(thoroughly)
+	if s.program.Proof.Gap() > 0 && s.program.Proved < assign.Thoroughly {
+		s.program.Prove(assign.Thoroughly)
 	}
 	at := p.homeward()
 	p.collect()
@@ -173,11 +175,11 @@ func (s *search) find() *packing {
 		}
 	}
 	p := s.alternate()
-	if s.assignment.outCost() > 0 {
+	if s.assignment.OutCost() > 0 {
 		if known == nil {
 			first()
 		}
-		if quick.assignment.outCost() < s.assignment.outCost()-gain {
+		if quick.assignment.OutCost() < s.assignment.OutCost()-assign.Gain {
 			p = take()
 		}
 		p = s.withSlack(p)
@@ -192,7 +194,7 @@ const worthOpening = 0.1
 // go in with clearly less squeeze then, else shut.
 func (s *search) otherDivider(p *packing) *packing {
 	p.squeeze = p.leastSqueeze(1, s.options.Quick)
-	if !s.task.Pack.Opens() || s.assignment.open || p.squeeze == 0 && !p.open || len(p.trial.Out) > 0 || s.budget.over() {
+	if !s.task.Pack.Opens() || s.assignment.Open || p.squeeze == 0 && !p.open || len(p.trial.Out) > 0 || s.budget.over() {
 		return p
 	}
 	other := newPacking(s.assignment, s.solid, !p.open, s.budget)
@@ -211,28 +213,15 @@ func (s *search) otherDivider(p *packing) *packing {
 	return shut
 }
 
-// copyOfProgram keeps what the program is made of; where its things lie does not belong to it.
-func (a *assignment) copyOfProgram() *assignment {
-	program := *a
-	program.fills = slices.Clone(a.fills)
-	program.loss = slices.Clone(a.loss)
-	program.choices = make([]*choice, len(a.choices))
-	for i, c := range a.choices {
-		twin := *c
-		program.choices[i] = &twin
-	}
-	return &program
-}
-
 // tryIn packs what an assignment puts into the solids, with the divider shut and, where it can be opened and that
 // helps, open.
-func (s *search) tryIn(a *assignment) *packing {
-	p := newPacking(a, s.solid, a.open, s.budget)
+func (s *search) tryIn(a *assign.Assignment) *packing {
+	p := newPacking(a, s.solid, a.Open, s.budget)
 	p.plannedOrder()
 	if p.run(1) {
 		return p
 	}
-	if s.task.Pack.Opens() && !a.open && !s.budget.over() {
+	if s.task.Pack.Opens() && !a.Open && !s.budget.over() {
 		open := newPacking(a, s.solid, true, s.budget)
 		open.plannedOrder()
 		if open.run(1); open.missing() < p.missing() {
@@ -248,29 +237,29 @@ func (s *search) tryIn(a *assignment) *packing {
 func (s *search) giveUp(p *packing) *packing {
 	a := s.assignment
 	p.leaveOut(a, 1)
-	clear(a.loss)
-	var left []*choice
-	for _, c := range a.choices {
-		if c.zone == out && !c.stuck {
+	clear(a.Loss)
+	var left []*assign.Choice
+	for _, c := range a.Choices {
+		if c.Zone == assign.Out && !c.Stuck {
 			left = append(left, c)
 		}
 	}
 	if len(left) == 0 {
 		return p
 	}
-	slices.SortStableFunc(left, func(x, y *choice) int { return compareDescending(x.leave, y.leave) })
+	slices.SortStableFunc(left, func(x, y *assign.Choice) int { return cmp.Compare(y.Leave, x.Leave) })
 	for _, c := range left {
 		before := p
-		for _, zone := range a.cheapest(c) {
-			a.put(c, zone)
-			if math.IsInf(a.around(zone), 1) {
-				a.put(c, out)
+		for _, zone := range a.Cheapest(c) {
+			a.Put(c, zone)
+			if math.IsInf(a.Around(zone), 1) {
+				a.Put(c, assign.Out)
 				continue
 			}
 			next := newPacking(a, s.solid, p.open, s.budget)
 			next.orderLike(before)
 			if !s.budget.spend(len(next.things)) {
-				a.put(c, out)
+				a.Put(c, assign.Out)
 				p.run(1)
 				return p
 			}
@@ -278,56 +267,18 @@ func (s *search) giveUp(p *packing) *packing {
 				p = next
 				break
 			}
-			a.put(c, out)
+			a.Put(c, assign.Out)
 		}
 	}
 	p.run(1)
 	return p
 }
 
-// cheapest lists the zones that could hold a thing, cheapest first.
-func (a *assignment) cheapest(c *choice) []int {
-	var zones []int
-	for z := range a.zones {
-		if !math.IsInf(c.price[z], 1) {
-			zones = append(zones, z)
-		}
-	}
-	slices.SortStableFunc(zones, func(x, y int) int { return compareDescending(c.price[y], c.price[x]) })
-	return zones
-}
-
-// outCost is the price of what is left out.
-func (a *assignment) outCost() (sum float64) {
-	for _, c := range a.choices {
-		if c.zone == out {
-			sum += c.leave
-		}
-	}
-	return sum
-}
-
 func (p *packing) outCost() (sum float64) {
 	for _, i := range p.trial.Out {
-		sum += p.inside[i].leave
+		sum += p.inside[i].Leave
 	}
 	return sum
-}
-
-// room is the litres a thing takes in body or bottom.
-func (c *choice) room(squeeze float64) float64 {
-	if c.rigid > 0 {
-		return c.rigid
-	}
-	return c.Shape.Litres(squeeze)
-}
-
-// roomIn is the litres it takes in a zone, which may be a pocket.
-func (c *choice) roomIn(zone int, squeeze float64) float64 {
-	if c.rigid > 0 {
-		return c.lies[zone].rigid
-	}
-	return c.Shape.Litres(squeeze)
 }
 
 // litres is the room of so many cells.
@@ -339,7 +290,7 @@ func (p *packing) litres(cells int) float64 {
 // tight is the litres of all that goes into the solid when it is squeezed tight.
 func (p *packing) tight() (sum float64) {
 	for _, c := range p.inside {
-		sum += c.room(1)
+		sum += c.Room(1)
 	}
 	return sum
 }

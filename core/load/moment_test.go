@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
@@ -31,15 +32,15 @@ func TestPriceOfAPlan(t *testing.T) {
 	for i := range worse {
 		if worse[i].Item == "shell" { // the rain jacket into the body, first in
 			worse[i].Zone = "body"
-			worse = append([]load.Spot{worse[i]}, slices.Delete(worse, i, i+1)...)
+			worse = append([]job.Spot{worse[i]}, slices.Delete(worse, i, i+1)...)
 			break
 		}
 	}
 	assert.Greater(t, load.Price(task, worse, load.Options{Seed: 1}).Cost(), j.Cost()+50)
 
-	nowhere := append(slices.Clone(now[:len(now)-1]), load.Spot{Item: now[0].Item, Piece: now[0].Piece, Zone: "attic"})
-	nowhere[0] = load.Spot{Item: now[0].Item, Piece: now[0].Piece, Zone: "attic"}
-	assert.Equal(t, []load.Spot{nowhere[0]}, load.Price(task, nowhere, load.Options{Seed: 1}).Misfit)
+	nowhere := append(slices.Clone(now[:len(now)-1]), job.Spot{Item: now[0].Item, Piece: now[0].Piece, Zone: "attic"})
+	nowhere[0] = job.Spot{Item: now[0].Item, Piece: now[0].Piece, Zone: "attic"}
+	assert.Equal(t, []job.Spot{nowhere[0]}, load.Price(task, nowhere, load.Options{Seed: 1}).Misfit)
 	assert.False(t, load.Price(task, nil, load.Options{Seed: 1}).Plan.Fits(), "nothing is arranged")
 }
 
@@ -67,11 +68,11 @@ func TestPlanFromAPlan(t *testing.T) {
 func TestAtAMoment(t *testing.T) {
 	t.Parallel()
 	task := walker(t)
-	later := task.At(load.Moment{Left: map[string]load.Rest{"food-1": {},
+	later := task.At(job.Moment{Left: map[string]job.Rest{"food-1": {},
 		"sleep-clothes": {Pieces: 1, Share: 0.5, MassG: 300}},
 		More: []kit.Item{{ID: "rubbish", Count: 1, MassG: 90, Carry: kit.Pack,
 			Shape: kit.Shape{Kind: kit.Soft, LooseL: 0.5, TightL: 0.3, GapCm: 1}}}})
-	find := func(task *load.Task, id string) *kit.Item {
+	find := func(task *job.Task, id string) *kit.Item {
 		if i := slices.IndexFunc(task.Items, func(it kit.Item) bool { return it.ID == id }); i >= 0 {
 			return &task.Items[i]
 		}
@@ -89,12 +90,12 @@ func TestAtAMoment(t *testing.T) {
 func ExampleTask_For() {
 	box := rucksack.Zone{ID: "body", Name: "Body", Kind: rucksack.Body, Form: "box", SizeCm: [3]float64{28, 20, 40},
 		VolumeL: 22.4, Weather: rucksack.Covered, Reach: rucksack.Opened}
-	adult := &load.Task{Items: []kit.Item{{ID: "tin", Name: "Tin", Count: 1, MassG: 500, Carry: kit.Pack,
+	adult := &job.Task{Items: []kit.Item{{ID: "tin", Name: "Tin", Count: 1, MassG: 500, Carry: kit.Pack,
 		Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{20, 18, 15}}}}}
 	adult.Pack.Zones = []rucksack.Zone{box}
 	small := box
 	small.SizeCm, small.VolumeL = [3]float64{18, 12, 30}, 6.5
-	child := load.Bearer{Name: "the child", Pack: rucksack.Pack{Zones: []rucksack.Zone{small}},
+	child := job.Bearer{Name: "the child", Pack: rucksack.Pack{Zones: []rucksack.Zone{small}},
 		Body: trail.Carrier{MassKg: 30}}
 	fmt.Println(load.Make(adult, load.Options{}).Fits(), load.Make(adult.For(child), load.Options{}).Fits())
 	// Output: true false

@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"slices"
 
+	"tornister/core/assign"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
 )
@@ -13,18 +15,18 @@ import (
 const heavyG = 500
 
 // depth says how high in its zone a thing wants to lie, 0 at the very bottom to 1 on top, and which rule says so.
-func depth(task *Task, p kit.Piece, mass float64) (float64, string) {
+func depth(task *job.Task, p kit.Piece, mass float64) (float64, string) {
 	m := task.Method
 	switch {
-	case lowest(m, p.Item):
+	case assign.Lowest(m, p.Item):
 		return 0, "lowest"
 	case p.Use.Urgent:
 		return 1, "urgent"
-	case isWater(p.Item) && m.Water == "top":
+	case assign.IsWater(p.Item) && m.Water == "top":
 		return 0.97, "water-top"
 	case p.Serves("shelter") && p.Use.When == kit.Arrival && m.Shelter == "top":
 		return 0.9, "shelter-top"
-	case p.Water.ReturnsWet && m.Dry == "liner" && task.dryness().Liner() != nil && p.Use.When != kit.Camp:
+	case p.Water.ReturnsWet && m.Dry == "liner" && task.Dryness().Liner() != nil && p.Use.When != kit.Camp:
 		return overLiner, "over-liner"
 	case p.Has(kit.Food) && p.Day > 0:
 		return dayTop[m.Heavy] - dayStep*float64(min(p.Day, mostDays)-1), "food-day"
@@ -61,10 +63,10 @@ func dense(p kit.Piece) bool { return p.MassG >= 250*p.Shape.Litres(0.5) }
 
 // compareInLoading says which of two things of a zone goes in first: the deeper, then the heavier, then the smaller
 // id.
-func compareInLoading(task *Task, a, b *choice) int {
-	da, _ := depth(task, a.Piece, a.mass)
-	db, _ := depth(task, b.Piece, b.mass)
-	return cmp.Or(cmp.Compare(da, db), cmp.Compare(b.mass, a.mass), comparePieces(a.Piece, b.Piece))
+func compareInLoading(task *job.Task, a, b *assign.Choice) int {
+	da, _ := depth(task, a.Piece, a.Mass)
+	db, _ := depth(task, b.Piece, b.Mass)
+	return cmp.Or(cmp.Compare(da, db), cmp.Compare(b.Mass, a.Mass), job.ComparePieces(a.Piece, b.Piece))
 }
 
 // rank is the turn in which a zone is loaded.
@@ -86,45 +88,45 @@ func rank(z *rucksack.Zone) int {
 
 // loadingOrder lists the placed things zone by zone: solids in the order of their trial, pockets by what is wanted
 // when, the contents of a vessel right after it.
-func (a *assignment) loadingOrder(p *packing) []*choice {
-	zones, turns := make([]int, len(a.zones)), make([]int, len(a.zones))
+func loadingOrder(a *assign.Assignment, p *packing) []*assign.Choice {
+	zones, turns := make([]int, len(a.Zones)), make([]int, len(a.Zones))
 	for i := range zones {
-		zones[i], turns[i] = i, rank(&a.zones[i])
-		if a.before(i, p.squeeze) {
+		zones[i], turns[i] = i, rank(&a.Zones[i])
+		if before(a, i, p.squeeze) {
 			turns[i] = -1
 		}
 	}
 	slices.SortStableFunc(zones, func(i, j int) int { return turns[i] - turns[j] })
-	var list []*choice
+	var list []*assign.Choice
 	for _, zone := range zones {
-		if a.zones[zone].Solid() {
+		if a.Zones[zone].Solid() {
 			for _, i := range p.order {
-				if p.inside[i].zone == zone {
+				if p.inside[i].Zone == zone {
 					list = append(list, p.inside[i])
 				}
 			}
 			continue
 		}
 		first := len(list)
-		for _, c := range a.choices {
-			if c.zone == zone {
+		for _, c := range a.Choices {
+			if c.Zone == zone {
 				list = append(list, c)
 			}
 		}
-		slices.SortStableFunc(list[first:], func(x, y *choice) int { return compareInLoading(a.task, x, y) })
+		slices.SortStableFunc(list[first:], func(x, y *assign.Choice) int { return compareInLoading(a.Task, x, y) })
 		holdPlaces(list[first:])
 	}
 	return list
 }
 
 // holdPlaces moves things with a pinned place to that place.
-func holdPlaces(list []*choice) {
+func holdPlaces(list []*assign.Choice) {
 	for _, c := range slices.Clone(list) {
-		if c.pin == nil || c.pin.Place < 1 {
+		if c.Pin == nil || c.Pin.Place < 1 {
 			continue
 		}
 		from := slices.Index(list, c)
-		to := min(c.pin.Place, len(list)) - 1
+		to := min(c.Pin.Place, len(list)) - 1
 		for ; from < to; from++ {
 			list[from] = list[from+1]
 		}

@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/bundle"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
@@ -94,12 +95,12 @@ func TestDemoKitsAreProved(t *testing.T) {
 }
 
 // boxTask is a plain box of a pack and things for it.
-func boxTask(wide, deep, high float64, items []kit.Item) *load.Task {
+func boxTask(wide, deep, high float64, items []kit.Item) *job.Task {
 	pack := rucksack.Pack{Zones: []rucksack.Zone{{ID: "body", Name: "Body", Kind: rucksack.Body, Form: "box",
 		SizeCm:  [3]float64{wide, deep, high},
 		VolumeL: wide * deep * high / 1000, Weather: rucksack.Covered, Reach: rucksack.Opened,
 		AtCm: [3]float64{0, deep / 2, high / 2}}}}
-	task := &load.Task{Pack: pack, Items: items}
+	task := &job.Task{Pack: pack, Items: items}
 	task.Method.Heavy = "close"
 	task.Trip.Carrier.MassKg = 70
 	return task

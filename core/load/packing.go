@@ -5,7 +5,9 @@ import (
 	"slices"
 	"sync/atomic"
 
+	"tornister/core/assign"
 	"tornister/core/dry"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
 	"tornister/core/stuff"
@@ -13,11 +15,11 @@ import (
 
 // packing is the trial packing of what a zone assignment puts into body and bottom compartment.
 type packing struct {
-	task    *Task
+	task    *job.Task
 	space   *stuff.Space
 	open    bool // the divider
-	inside  []*choice
-	from    Arrangement // where things are now, or nil
+	inside  []*assign.Choice
+	from    job.Arrangement // where things are now, or nil
 	things  []stuff.Thing
 	order   []int    // of things, first in first
 	pockets []Pocket // that lie in the body
@@ -98,12 +100,12 @@ func (b *budget) spendTurn(trials, things int) bool {
 
 // newPacking measures the things that the assignment puts into the solids. Pockets that draw on the body take their
 // litres out of it first.
-func newPacking(a *assignment, solid *rucksack.Solid, open bool, b *budget) *packing {
-	p := &packing{task: a.task, from: a.from, space: stuff.NewSpace(solid, open), open: open, budget: b}
-	for i := range a.zones {
-		z := &a.zones[i]
-		if f := &a.fills[i]; z.DrawsOn != nil && f.count > 0 && a.task.Pack.Zone(z.DrawsOn.Zone).Kind == rucksack.Body {
-			litres := z.DrawsOn.Share * f.need(a.squeezeNow(i))
+func newPacking(a *assign.Assignment, solid *rucksack.Solid, open bool, b *budget) *packing {
+	p := &packing{task: a.Task, from: a.From, space: stuff.NewSpace(solid, open), open: open, budget: b}
+	for i := range a.Zones {
+		z := &a.Zones[i]
+		if z.DrawsOn != nil && a.Used(i) && a.Task.Pack.Zone(z.DrawsOn.Zone).Kind == rucksack.Body {
+			litres := z.DrawsOn.Share * a.NeedNow(i)
 			pocket := stuff.Pocket{Litres: litres, WidthCm: z.SizeCm[0], TopCm: z.AtCm[2] + z.SizeCm[2]/2, Back: z.InBody()}
 			if z.Kind == rucksack.Inner {
 				pocket.HangsCm = z.SizeCm[2]
@@ -113,26 +115,26 @@ func newPacking(a *assignment, solid *rucksack.Solid, open bool, b *budget) *pac
 			}
 		}
 	}
-	pack := &a.task.Pack
+	pack := &a.Task.Pack
 	p.elsewhereG, p.elsewhereMoment = pack.MassG, pack.MassG*pack.MiddleCm()[2]
-	for _, c := range a.choices {
+	for _, c := range a.Choices {
 		switch {
-		case c.zone == out:
-		case a.zones[c.zone].Solid():
+		case c.Zone == assign.Out:
+		case a.Zones[c.Zone].Solid():
 			p.inside = append(p.inside, c)
 		default:
-			p.elsewhereG += c.mass
-			p.elsewhereMoment += c.mass * a.zones[c.zone].AtCm[2]
+			p.elsewhereG += c.Mass
+			p.elsewhereMoment += c.Mass * a.Zones[c.Zone].AtCm[2]
 		}
 	}
 	for i, c := range p.inside {
 		region := stuff.Body
-		if a.zones[c.zone].Kind == rucksack.Bottom && !a.open { // with the divider out from the start it is one room
+		if a.Zones[c.Zone].Kind == rucksack.Bottom && !a.Open { // with the divider out from the start it is one room
 			region = stuff.Bottom
 		}
-		p.things = append(p.things, p.space.ThingOf(c.Shape, region, wish(a.task, c)))
+		p.things = append(p.things, p.space.ThingOf(c.Shape, region, wish(a.Task, c)))
 		p.order = append(p.order, i)
-		p.uses = append(p.uses, uses(c.Use))
+		p.uses = append(p.uses, c.Use.ADay())
 		p.spoilers = p.spoilers || spoils(c)
 	}
 	p.trial = p.space.NewTrial(len(p.things))
@@ -141,10 +143,10 @@ func newPacking(a *assignment, solid *rucksack.Solid, open bool, b *budget) *pac
 
 // relabel says of everything in one room of body and bottom in which of them it has come to lie: by its middle, a bag
 // with all that is in it as one. A thing that may not be there keeps its zone.
-func (p *packing) relabel(a *assignment) {
-	body := ofKind(a.zones, rucksack.Body)
-	bottom := ofKind(a.zones, rucksack.Bottom)
-	a.nameBottom()
+func (p *packing) relabel(a *assign.Assignment) {
+	body := assign.OfKind(a.Zones, rucksack.Body)
+	bottom := assign.OfKind(a.Zones, rucksack.Bottom)
+	a.NameBottom()
 	seen := p.trial.Survey(len(p.things), false, false)
 	for _, i := range slices.Clone(p.order) {
 		unit, height := p.unit(i), 0.0
@@ -159,12 +161,12 @@ func (p *packing) relabel(a *assignment) {
 			zones = []int{bottom, body}
 		}
 		for _, zone := range zones { // a bag lies in one
-			barred := func(j int) bool { return math.IsInf(p.inside[j].price[zone], 1) }
+			barred := func(j int) bool { return math.IsInf(p.inside[j].Price[zone], 1) }
 			if slices.ContainsFunc(unit, barred) {
 				continue
 			}
 			for _, j := range unit {
-				a.put(p.inside[j], zone)
+				a.Put(p.inside[j], zone)
 			}
 			break
 		}
@@ -180,11 +182,11 @@ const (
 
 // wish is the lane that the chosen school gives a thing: heavy things to the spine or behind something soft, rods
 // along a side, light things anywhere.
-func wish(task *Task, c *choice) stuff.Wish {
-	heavy := isHeavy(c.Piece, c.mass)
-	if c.pin != nil && c.pin.Lane != Full {
-		return map[Lane]stuff.Wish{Back: {Deep: 0, Across: 0.5, Firm: pinFirm}, Front: {Deep: 1, Across: 0.5, Firm: pinFirm},
-			Left: {Deep: 0.5, Across: 0, Firm: pinFirm}, Right: {Deep: 0.5, Across: 1, Firm: pinFirm}}[c.pin.Lane]
+func wish(task *job.Task, c *assign.Choice) stuff.Wish {
+	heavy := isHeavy(c.Piece, c.Mass)
+	if c.Pin != nil && c.Pin.Lane != job.Full {
+		return map[job.Lane]stuff.Wish{job.Back: {Deep: 0, Across: 0.5, Firm: pinFirm}, job.Front: {Deep: 1, Across: 0.5, Firm: pinFirm},
+			job.Left: {Deep: 0.5, Across: 0, Firm: pinFirm}, job.Right: {Deep: 0.5, Across: 1, Firm: pinFirm}}[c.Pin.Lane]
 	}
 	switch {
 	case c.Shape.Rod():
@@ -224,10 +226,10 @@ func (p *packing) missing() float64 {
 
 // leaveOut takes what the last trial left out of the assignment, and what then finds no place either: without a thing
 // the others come to lie elsewhere. It is packed at a squeeze.
-func (p *packing) leaveOut(a *assignment, squeeze float64) {
+func (p *packing) leaveOut(a *assign.Assignment, squeeze float64) {
 	for len(p.trial.Out) > 0 {
 		for _, i := range p.trial.Out {
-			a.put(p.inside[i], out)
+			a.Put(p.inside[i], assign.Out)
 		}
 		p.drop(squeeze)
 	}
@@ -264,4 +266,11 @@ func (p *packing) orderLike(other *packing) {
 		p.order = slices.Insert(p.order, to, i)
 	}
 	p.hold()
+}
+
+func count(yes bool) int {
+	if yes {
+		return 1
+	}
+	return 0
 }

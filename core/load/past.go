@@ -4,7 +4,9 @@ import (
 	"reflect"
 	"slices"
 
+	"tornister/core/job"
 	"tornister/core/kit"
+	"tornister/core/rucksack"
 )
 
 // remember sets the litres too much beside those of an earlier plan: what lacked so much then lacks no more now that
@@ -28,34 +30,34 @@ func (p *Plan) remember(past *Plan) {
 
 // asksNoMore reports whether whatever takes one task takes the other too: the same pack or zones that are larger, the
 // same things or fewer, or softer ones, and else the same. False also when that cannot be said.
-func asksNoMore(t, than *Task) bool {
+func asksNoMore(t, than *job.Task) bool {
 	same := *t
 	same.Pack, same.Items = than.Pack, than.Items
 	if !reflect.DeepEqual(&same, than) {
 		return false
 	}
-	return t.holdsWhat(than) && !slices.ContainsFunc(t.Items, func(it kit.Item) bool {
+	return holdsWhat(&t.Pack, &than.Pack) && !slices.ContainsFunc(t.Items, func(it kit.Item) bool {
 		i := slices.IndexFunc(than.Items, func(other kit.Item) bool { return other.ID == it.ID })
 		return i < 0 || !noBulkier(it, than.Items[i])
 	})
 }
 
 // holdsWhat reports whether every zone is the other's, or that with more room.
-func (t *Task) holdsWhat(than *Task) bool {
-	larger := t.Pack
-	larger.Zones = slices.Clone(t.Pack.Zones)
-	if len(larger.Zones) != len(than.Pack.Zones) {
+func holdsWhat(pack, than *rucksack.Pack) bool {
+	larger := *pack
+	larger.Zones = slices.Clone(pack.Zones)
+	if len(larger.Zones) != len(than.Zones) {
 		return false
 	}
 	for i := range larger.Zones {
-		z, other := &larger.Zones[i], &than.Pack.Zones[i]
+		z, other := &larger.Zones[i], &than.Zones[i]
 		if z.VolumeL < other.VolumeL || z.SizeCm[0] < other.SizeCm[0] || z.SizeCm[1] < other.SizeCm[1] ||
 			z.SizeCm[2] < other.SizeCm[2] {
 			return false
 		}
 		z.VolumeL, z.SizeCm = other.VolumeL, other.SizeCm
 	}
-	return reflect.DeepEqual(larger, than.Pack)
+	return reflect.DeepEqual(&larger, than)
 }
 
 // noBulkier reports whether a thing is the other, fewer of it, a smaller one, or that as soft stuff of no more litres.

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 )
@@ -25,21 +26,21 @@ func TestWhatWasTooMuchIsRemembered(t *testing.T) {
 	require.Greater(t, past.OverL, 0.0)
 	options.Past = past
 	for name, tc := range map[string]struct {
-		change   func(*load.Task)
+		change   func(*job.Task)
 		no, less bool // no more than was said, no less
 	}{
-		"as it was":           {func(*load.Task) {}, true, true},
-		"a thing at home":     {func(o *load.Task) { o.Items = o.Items[1:] }, true, false},
-		"one of two at home":  {func(o *load.Task) { o.Items[1].Count = 1 }, true, false},
-		"more room":           {func(o *load.Task) { o.Pack = o.Pack.Grown(0.5) }, true, false},
-		"softer":              {func(o *load.Task) { o.Items[1].Shape = kit.Shape{Kind: kit.Soft, LooseL: 6, TightL: 6, GapCm: 2} }, true, false},
-		"bulkier":             {func(o *load.Task) { o.Items[1].Shape.SizeCm[0] += 2 }, false, true},
-		"smaller":             {func(o *load.Task) { o.Items[0].Shape.LooseL, o.Items[0].Shape.TightL = 15, 13.5 }, true, false},
-		"a thing more":        {func(o *load.Task) { o.Items[1].Count++ }, false, true},
-		"less room":           {func(o *load.Task) { o.Pack = o.Pack.Grown(-1) }, false, true},
-		"more room, one more": {func(o *load.Task) { o.Pack, o.Items[1].Count = o.Pack.Grown(0.5), 3 }, false, false},
-		"another thing":       {func(o *load.Task) { o.Items[1].ID = "crate" }, false, false},
-		"another school":      {func(o *load.Task) { o.Method.Heavy = "high" }, false, false},
+		"as it was":           {func(*job.Task) {}, true, true},
+		"a thing at home":     {func(o *job.Task) { o.Items = o.Items[1:] }, true, false},
+		"one of two at home":  {func(o *job.Task) { o.Items[1].Count = 1 }, true, false},
+		"more room":           {func(o *job.Task) { o.Pack = o.Pack.Grown(0.5) }, true, false},
+		"softer":              {func(o *job.Task) { o.Items[1].Shape = kit.Shape{Kind: kit.Soft, LooseL: 6, TightL: 6, GapCm: 2} }, true, false},
+		"bulkier":             {func(o *job.Task) { o.Items[1].Shape.SizeCm[0] += 2 }, false, true},
+		"smaller":             {func(o *job.Task) { o.Items[0].Shape.LooseL, o.Items[0].Shape.TightL = 15, 13.5 }, true, false},
+		"a thing more":        {func(o *job.Task) { o.Items[1].Count++ }, false, true},
+		"less room":           {func(o *job.Task) { o.Pack = o.Pack.Grown(-1) }, false, true},
+		"more room, one more": {func(o *job.Task) { o.Pack, o.Items[1].Count = o.Pack.Grown(0.5), 3 }, false, false},
+		"another thing":       {func(o *job.Task) { o.Items[1].ID = "crate" }, false, false},
+		"another school":      {func(o *job.Task) { o.Method.Heavy = "high" }, false, false},
 	} {
 		changed := *task
 		changed.Items, changed.Pack.Zones = slices.Clone(task.Items), slices.Clone(task.Pack.Zones)

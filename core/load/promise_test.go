@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/bundle"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
@@ -27,7 +28,7 @@ func kitsAsked(few int) int {
 }
 
 // drawn is one of the demo kits with some things left at home and others bulkier, so that many are just too large.
-func drawn(t *testing.T, seed int, bulk float64) *load.Task {
+func drawn(t *testing.T, seed int, bulk float64) *job.Task {
 	t.Helper()
 	r := rand.New(rand.NewPCG(uint64(seed), 99))
 	b, err := bundle.Read(demo.Trips[seed%len(demo.Trips)])
@@ -49,7 +50,7 @@ func drawn(t *testing.T, seed int, bulk float64) *load.Task {
 }
 
 // larger is the task in a pack whose body takes so many litres more.
-func larger(task *load.Task, litres float64) *load.Task {
+func larger(task *job.Task, litres float64) *job.Task {
 	grown := *task
 	body := task.Pack.Of(rucksack.Body)
 	grown.Pack = task.Pack.Grown(litres / body.VolumeL * body.SizeCm[2])
@@ -117,16 +118,16 @@ func TestMoreRoomNeverHurts(t *testing.T) {
 
 // easier are tasks that ask less of the pack than one: more room in a zone, each in turn; without some drawn things;
 // with each stiff thing made soft.
-func easier(task *load.Task, r *rand.Rand) iter.Seq2[string, *load.Task] {
-	return func(yield func(string, *load.Task) bool) {
-		changed := func(what string, change func(*load.Task)) bool {
+func easier(task *job.Task, r *rand.Rand) iter.Seq2[string, *job.Task] {
+	return func(yield func(string, *job.Task) bool) {
+		changed := func(what string, change func(*job.Task)) bool {
 			other := *task
 			other.Pack.Zones, other.Items = slices.Clone(task.Pack.Zones), slices.Clone(task.Items)
 			change(&other)
 			return yield(what, &other)
 		}
 		for i := range task.Pack.Zones {
-			if task.Pack.Zones[i].Kind != rucksack.Straps && !changed("with more in "+task.Pack.Zones[i].ID, func(o *load.Task) {
+			if task.Pack.Zones[i].Kind != rucksack.Straps && !changed("with more in "+task.Pack.Zones[i].ID, func(o *job.Task) {
 				z := &o.Pack.Zones[i]
 				z.SizeCm[2] *= (z.VolumeL + 2) / z.VolumeL
 				z.VolumeL += 2
@@ -136,13 +137,13 @@ func easier(task *load.Task, r *rand.Rand) iter.Seq2[string, *load.Task] {
 		}
 		for range 3 {
 			i := r.IntN(len(task.Items))
-			if !changed("without "+task.Items[i].ID, func(o *load.Task) { o.Items = slices.Delete(o.Items, i, i+1) }) {
+			if !changed("without "+task.Items[i].ID, func(o *job.Task) { o.Items = slices.Delete(o.Items, i, i+1) }) {
 				return
 			}
 		}
 		for i := range task.Items {
 			litres := task.Items[i].Shape.Litres(0)
-			if task.Items[i].Shape.Kind != kit.Soft && litres > 0.5 && !changed("with a soft "+task.Items[i].ID, func(o *load.Task) {
+			if task.Items[i].Shape.Kind != kit.Soft && litres > 0.5 && !changed("with a soft "+task.Items[i].ID, func(o *job.Task) {
 				o.Items[i].Shape = kit.Shape{Kind: kit.Soft, LooseL: litres, TightL: litres, GapCm: 2}
 			}) {
 				return

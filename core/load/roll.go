@@ -2,6 +2,7 @@ package load
 
 import (
 	"tornister/core/dry"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
 )
@@ -16,8 +17,8 @@ type Roll struct {
 
 // above says what lies over the liner of the body: the last things of its order, which go in after all that must stay
 // dry, when the liner is rolled shut (common practice: wet tent, rain clothes, a water bag on top).
-func (p *Plan) above(task *Task) map[kit.Piece]bool {
-	pack := task.dryness()
+func (p *Plan) above(task *job.Task) map[kit.Piece]bool {
+	pack := task.Dryness()
 	pack.Open = p.Open
 	body := task.Pack.Of(rucksack.Body)
 	if pack.LinerOf(body) == nil {

@@ -1,9 +1,12 @@
 package load
 
 import (
+	"cmp"
 	"slices"
 
+	"tornister/core/assign"
 	"tornister/core/fact"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
 )
@@ -52,7 +55,7 @@ func (p *Plan) NotKept() []NotKept {
 // schooled looks at a plan with its school in mind.
 type schooled struct {
 	plan *Plan
-	task *Task
+	task *job.Task
 	pack *rucksack.Pack
 }
 
@@ -122,14 +125,14 @@ func (s *schooled) heavy() NotKept {
 	if offG <= sumG/2 {
 		return NotKept{}
 	}
-	first := slices.MaxFunc(off, func(a, b *Placement) int { return compareDescending(b.Piece.MassG, a.Piece.MassG) })
+	first := slices.MaxFunc(off, func(a, b *Placement) int { return cmp.Compare(a.Piece.MassG, b.Piece.MassG) })
 	return NotKept{Items: idsOf(off), Why: fact.Of("load.school-height", first.Piece.Name, fact.Cm(first.MiddleCm[2]),
 		fact.Cm(low*shoulder), fact.Cm(high*shoulder))}
 }
 
 func (s *schooled) water() NotKept {
-	flat := func(it *kit.Item) bool { return isWater(it) && it.Shape.Kind == kit.Flat }
-	bottle := func(it *kit.Item) bool { return isWater(it) && it.Shape.Rigid() }
+	flat := func(it *kit.Item) bool { return assign.IsWater(it) && it.Shape.Kind == kit.Flat }
+	bottle := func(it *kit.Item) bool { return assign.IsWater(it) && it.Shape.Rigid() }
 	wanted, other := flat, fact.Of("load.school-water-bag")
 	if s.task.Method.Water == "bottles" {
 		wanted, other = bottle, fact.Of("load.school-bottle")
@@ -182,13 +185,13 @@ func (s *schooled) under(holds func(p *Placement) bool, most int) NotKept {
 
 func (s *schooled) lowest() NotKept {
 	m := s.task.Method
-	if !s.listed(func(it *kit.Item) bool { return lowest(m, it) }) {
+	if !s.listed(func(it *kit.Item) bool { return assign.Lowest(m, it) }) {
 		if m.Lowest == "rain-suit" && s.listed(func(it *kit.Item) bool { return it.Serves("rain") }) {
 			return NotKept{Why: fact.Of("load.school-urgent")}
 		}
 		return nothing()
 	}
-	things := s.placed(func(p *Placement) bool { return p.Inside == "" && lowest(m, p.Piece.Item) })
+	things := s.placed(func(p *Placement) bool { return p.Inside == "" && assign.Lowest(m, p.Piece.Item) })
 	inPockets := slices.DeleteFunc(slices.Clone(things), func(p *Placement) bool { return p.Zone.Solid() })
 	if len(inPockets) > 0 {
 		return lieElsewhere(inPockets, fact.Of("load.school-room", fact.Of("load.school-at-foot")))
@@ -196,7 +199,7 @@ func (s *schooled) lowest() NotKept {
 	for _, p := range things {
 		for _, o := range s.placed(func(o *Placement) bool {
 			return o.Zone.Solid() && o.Inside == "" &&
-				!lowest(m, o.Piece.Item)
+				!assign.Lowest(m, o.Piece.Item)
 		}) {
 			if p.Zone.Kind != rucksack.Bottom && o.MiddleCm[2] < p.MiddleCm[2]-lowestGivesCm && o.Box.Max[2] <= p.Box.Min[2]+1 {
 				return NotKept{Items: []string{p.Piece.ID}, Why: fact.Of("load.school-lower", o.Piece.Name, p.Piece.Name)}
@@ -208,12 +211,12 @@ func (s *schooled) lowest() NotKept {
 
 func (s *schooled) sleepingBag() NotKept {
 	switch sack := s.task.Method.SleepingBag == "sack"; {
-	case !s.listed(sleepsIn) && !s.listed(func(it *kit.Item) bool { return it.Shape.Yields() && it.Group == "sleep" }):
+	case !s.listed(job.SleepsIn) && !s.listed(func(it *kit.Item) bool { return it.Shape.Yields() && it.Group == "sleep" }):
 		return nothing()
 	case !sack && s.plan.unsacked:
 		n := NotKept{Why: fact.Of("load.school-only-loose"), Would: fact.Of("load.school-pack", fact.Of("load.school-lump"))}
 		for i := range s.task.Items {
-			if it := &s.task.Items[i]; sleepsIn(it) {
+			if it := &s.task.Items[i]; job.SleepsIn(it) {
 				n.Items = append(n.Items, it.ID)
 			}
 		}
@@ -261,7 +264,7 @@ func (s *schooled) mat() NotKept {
 	case s.task.Method.Outside == "nothing":
 		return NotKept{Why: fact.Of("load.school-nothing-out")}
 	}
-	face := matFace[s.task.Method.Mat]
+	face := assign.MatFace[s.task.Method.Mat]
 	would := fact.Of("load.school-pack", strapFacts[face])
 	if slices.ContainsFunc(s.pack.Zones,
 		func(z rucksack.Zone) bool { return z.Kind == rucksack.Straps && z.Face == face }) {
@@ -274,12 +277,9 @@ func (s *schooled) mat() NotKept {
 
 func (s *schooled) outside() NotKept {
 	return lieElsewhere(s.placed(func(p *Placement) bool {
-		return p.Zone.Kind == rucksack.Straps && !mayHang(s.task.Method, p.Piece.Item)
+		return p.Zone.Kind == rucksack.Straps && !assign.MayHang(s.task.Method, p.Piece.Item)
 	}), fact.Of("load.school-room", fact.Of("load.school-inside")))
 }
-
-// matFace is the face of the straps on which each school wants the mat.
-var matFace = map[string]string{"upright": "front", "top": "top", "bottom": "bottom"}
 
 var strapFacts = map[string]fact.Fact{"front": fact.Of("load.school-straps-front"),
 	"top":    fact.Of("load.school-straps-top"),

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/method"
@@ -14,7 +15,7 @@ import (
 )
 
 // kept reports whether an answer is kept in a plan.
-type kept func(task *load.Task, plan *load.Plan) bool
+type kept func(task *job.Task, plan *load.Plan) bool
 
 // allOf reports whether something holds of every thing of a kind in a plan, and that there is one.
 func allOf(plan *load.Plan, kind string, holds func(p *load.Placement) bool) bool {
@@ -28,7 +29,7 @@ func in(zones ...rucksack.ZoneKind) func(p *load.Placement) bool {
 
 // matOn reports whether every foam mat is on the straps of a face.
 func matOn(face string) kept {
-	return func(_ *load.Task, plan *load.Plan) bool {
+	return func(_ *job.Task, plan *load.Plan) bool {
 		return !slices.ContainsFunc(plan.Placed, func(p load.Placement) bool {
 			return p.Piece.Has(kit.Foam) && (p.Zone.Kind != rucksack.Straps || p.Zone.Face != face)
 		})
@@ -45,7 +46,7 @@ func under(most int) func(p *load.Placement) bool {
 
 // below reports whether nothing lies wholly under the things of a kind but things of its group.
 func below(kind string) kept {
-	return func(_ *load.Task, plan *load.Plan) bool {
+	return func(_ *job.Task, plan *load.Plan) bool {
 		return allOf(plan, kind, func(p *load.Placement) bool {
 			return p.Zone.Kind == rucksack.Bottom || p.Zone.Solid() &&
 				!slices.ContainsFunc(plan.Placed, func(o load.Placement) bool {
@@ -57,13 +58,13 @@ func below(kind string) kept {
 }
 
 func every(kind string, holds func(p *load.Placement) bool) kept {
-	return func(_ *load.Task, plan *load.Plan) bool { return allOf(plan, kind, holds) }
+	return func(_ *job.Task, plan *load.Plan) bool { return allOf(plan, kind, holds) }
 }
 
 // heavyWithin reports whether most of what is heavy and dense lies in a band of the way from hip belt to shoulder, or a
 // hand's width beside it.
 func heavyWithin(low, high float64) kept {
-	return func(task *load.Task, plan *load.Plan) bool {
+	return func(task *job.Task, plan *load.Plan) bool {
 		in, sum := 0.0, 0.0
 		for _, p := range plan.Placed {
 			if p.Zone.Solid() && p.Inside == "" && p.Piece.MassG >= 500 && p.Piece.MassG >= 250*p.Piece.Shape.Litres(0.5) {
@@ -165,7 +166,7 @@ func TestSchoolsAreKeptOrSaid(t *testing.T) {
 // things out is not used, and that is said.
 func TestSchoolsThatCannotBeKept(t *testing.T) {
 	t.Parallel()
-	said := func(pack string, key, answer string, kinds []string, change func(*load.Task)) load.NotKept {
+	said := func(pack string, key, answer string, kinds []string, change func(*job.Task)) load.NotKept {
 		task := packed(t, pack, kinds)
 		require.True(t, task.Method.Set(key, answer))
 		if change != nil {
@@ -179,7 +180,7 @@ func TestSchoolsThatCannotBeKept(t *testing.T) {
 		}
 		return load.NotKept{}
 	}
-	noSleeve := func(task *load.Task) {
+	noSleeve := func(task *job.Task) {
 		task.Pack.Zones = slices.DeleteFunc(slices.Clone(task.Pack.Zones),
 			func(z rucksack.Zone) bool { return z.Kind == rucksack.Sleeve })
 	}
@@ -188,9 +189,9 @@ func TestSchoolsThatCannotBeKept(t *testing.T) {
 	assert.Equal(t, "load.school-pack", n.Would.Code)
 	assert.Equal(t, "load.school-nothing", said("upland-52", "mat", "top", camp, nil).Why.Code)
 	assert.Equal(t, "load.school-no-vessel", said("upland-52", "water", "bottles", with(camp, "water-bag"), nil).Why.Code)
-	pinned := said("upland-52", "shelter", "deep", []string{"tent-inner"}, func(task *load.Task) {
+	pinned := said("upland-52", "shelter", "deep", []string{"tent-inner"}, func(task *job.Task) {
 		task.Items[0].Shape.LooseL, task.Items[0].Shape.TightL = 2, 1.5
-		task.Pins = []load.Pin{{Item: task.Items[0].ID, Zone: "lid"}}
+		task.Pins = []job.Pin{{Item: task.Items[0].ID, Zone: "lid"}}
 	})
 	assert.Equal(t, "load.school-unpin", pinned.Would.Code)
 

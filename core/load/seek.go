@@ -6,6 +6,8 @@ import (
 	"slices"
 	"sync"
 
+	"tornister/core/assign"
+	"tornister/core/job"
 	"tornister/core/stuff"
 )
 
@@ -73,7 +75,7 @@ func (p *packing) improve(random *source) {
 			p.budget.left -= s.trials * p.budget.cost(len(p.things))
 			p.budget.trials += s.trials
 			stale++
-			if ends = append(ends, s.bestCost); best == nil || s.bestCost < best.bestCost-gain {
+			if ends = append(ends, s.bestCost); best == nil || s.bestCost < best.bestCost-assign.Gain {
 				best, stale = s, 0
 			}
 		}
@@ -145,7 +147,7 @@ func (s *seeker) take(cost float64) {
 	s.nowCost = cost
 	s.now = append(s.now[:0], s.order...)
 	copy(s.nowThings, s.things)
-	if cost < s.bestCost-gain {
+	if cost < s.bestCost-assign.Gain {
 		s.bestCost, s.bestSqueeze = cost, s.squeeze
 		s.best = append(s.best[:0], s.order...)
 		copy(s.bestThings, s.things)
@@ -173,14 +175,14 @@ func (s *seeker) run(trials int) {
 		}
 		slot := &s.past[step%memory]
 		if taken := cost <= s.nowCost || cost < *slot; taken && !math.IsInf(cost, 1) {
-			if cost < s.bestCost-gain {
+			if cost < s.bestCost-assign.Gain {
 				cost = s.loosen(cost)
 			}
 			s.trial.Keep(s.things, s.order, s.squeeze)
 			s.shares, s.tried = s.tried, s.shares
 			s.take(cost)
 		}
-		if *slot = s.nowCost; s.nowCost < least-gain {
+		if *slot = s.nowCost; s.nowCost < least-assign.Gain {
 			least, since = s.nowCost, 0
 		}
 	}
@@ -286,7 +288,7 @@ func (s *seeker) move(i, to int) {
 // relane gives a thing another lane, if the school or the packer has not chosen one.
 func (s *seeker) relane(i int) {
 	c := s.inside[i]
-	if isHeavy(c.Piece, c.mass) || c.pin != nil && c.pin.Lane != Full {
+	if isHeavy(c.Piece, c.Mass) || c.Pin != nil && c.Pin.Lane != job.Full {
 		return
 	}
 	w := stuff.Wish{Deep: float64(s.random.below(2)), Across: float64(s.random.below(3)) / 2, Firm: firm}

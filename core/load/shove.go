@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"tornister/core/job"
 	"tornister/core/stuff"
 )
 
@@ -28,7 +29,7 @@ func (p *packing) shove(random *source) (squeeze float64) {
 		return squeeze
 	}
 	for i, c := range p.inside {
-		if c.pin == nil || c.pin.Lane == Full {
+		if c.Pin == nil || c.Pin.Lane == job.Full {
 			p.things[i].Wish = stuff.Wish{}
 		}
 	}
@@ -42,7 +43,7 @@ func (p *packing) shove(random *source) (squeeze float64) {
 		if poses := p.things[i].Poses; len(poses) > 1 && random.below(3) == 0 {
 			k := random.below(len(poses))
 			poses[0], poses[k] = poses[k], poses[0]
-		} else if pin := p.inside[i].pin; pin == nil || pin.Lane == Full {
+		} else if pin := p.inside[i].Pin; pin == nil || pin.Lane == job.Full {
 			p.things[i].Wish = stuff.Wish{Deep: float64(random.below(2)), Across: float64(random.below(3)) / 2, Firm: firm}
 		}
 		try(squeeze)

@@ -9,6 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"tornister/bundle"
+	"tornister/core/assign"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
@@ -18,8 +20,8 @@ import (
 )
 
 // all checks several things.
-func all(checks ...func(*testing.T, string, *load.Task, *load.Plan)) func(*testing.T, string, *load.Task, *load.Plan) {
-	return func(t *testing.T, at string, task *load.Task, plan *load.Plan) {
+func all(checks ...func(*testing.T, string, *job.Task, *load.Plan)) func(*testing.T, string, *job.Task, *load.Plan) {
+	return func(t *testing.T, at string, task *job.Task, plan *load.Plan) {
 		for _, check := range checks {
 			check(t, at, task, plan)
 		}
@@ -27,8 +29,8 @@ func all(checks ...func(*testing.T, string, *load.Task, *load.Plan)) func(*testi
 }
 
 // tightLump checks that soft things of a kind take their tight litres and are not much flatter than they are wide.
-func tightLump(kind string) func(*testing.T, string, *load.Task, *load.Plan) {
-	return func(t *testing.T, at string, task *load.Task, plan *load.Plan) {
+func tightLump(kind string) func(*testing.T, string, *job.Task, *load.Plan) {
+	return func(t *testing.T, at string, task *job.Task, plan *load.Plan) {
 		tight := 0.0
 		for i := range task.Items {
 			if task.Items[i].Kind == kind {
@@ -46,7 +48,7 @@ func tightLump(kind string) func(*testing.T, string, *load.Task, *load.Plan) {
 }
 
 // bottomStraps gives a pack straps below that are shorter than the mat, and nothing else outside.
-func bottomStraps(task *load.Task) {
+func bottomStraps(task *job.Task) {
 	task.Method.Mat = "bottom"
 	task.Pack.Zones = slices.DeleteFunc(slices.Clone(task.Pack.Zones),
 		func(z rucksack.Zone) bool { return z.Kind == rucksack.Straps })
@@ -55,17 +57,17 @@ func bottomStraps(task *load.Task) {
 }
 
 // longMat is the same with a mat wider than a walker's elbows: nothing holds it across.
-func longMat(task *load.Task) {
+func longMat(task *job.Task) {
 	bottomStraps(task)
 	task.Items[0].Shape.LengthCm = 62
 }
 
 // yielding makes of a soft thing a stuffed sack that is round and too thick for the pack, but goes in pressed flat.
-func yielding(task *load.Task) { sackFor(task, 2) }
+func yielding(task *job.Task) { sackFor(task, 2) }
 
-func yieldingLess(task *load.Task) { sackFor(task, 1.05) }
+func yieldingLess(task *job.Task) { sackFor(task, 1.05) }
 
-func sackFor(task *load.Task, gives float64) {
+func sackFor(task *job.Task, gives float64) {
 	body := task.Pack.Of(rucksack.Body)
 	deep := min(body.SizeCm[0], body.SizeCm[1])
 	d := 1.12 * deep // its square section is as deep as the body; its round one is not
@@ -75,15 +77,15 @@ func sackFor(task *load.Task, gives float64) {
 	}
 }
 
-func leftOut(kind string) func(*testing.T, string, *load.Task, *load.Plan) {
-	return func(t *testing.T, at string, _ *load.Task, plan *load.Plan) {
+func leftOut(kind string) func(*testing.T, string, *job.Task, *load.Plan) {
+	return func(t *testing.T, at string, _ *job.Task, plan *load.Plan) {
 		assert.True(t, slices.ContainsFunc(plan.LeftOut, func(l load.LeftOut) bool { return l.Piece.Kind == kind }), at)
 	}
 }
 
 // heavyBelow checks that most of what is heavy lies below a share of the height of the pack.
-func heavyBelow(share float64) func(*testing.T, string, *load.Task, *load.Plan) {
-	return func(t *testing.T, at string, task *load.Task, plan *load.Plan) {
+func heavyBelow(share float64) func(*testing.T, string, *job.Task, *load.Plan) {
+	return func(t *testing.T, at string, task *job.Task, plan *load.Plan) {
 		moment, sum := 0.0, 0.0
 		for _, p := range plan.Placed {
 			if p.Zone.Solid() && p.Inside == "" && p.Piece.MassG >= 500 && p.Piece.MassG >= 250*p.Piece.Shape.Litres(0.5) {
@@ -96,7 +98,7 @@ func heavyBelow(share float64) func(*testing.T, string, *load.Task, *load.Plan) 
 }
 
 // sharedCloth lets the side pockets share their cloth with the body.
-func sharedCloth(task *load.Task) {
+func sharedCloth(task *job.Task) {
 	task.Pack.Zones = slices.Clone(task.Pack.Zones)
 	for i := range task.Pack.Zones {
 		if z := &task.Pack.Zones[i]; z.Kind == rucksack.Side {
@@ -106,15 +108,15 @@ func sharedCloth(task *load.Task) {
 }
 
 // bulgingBody is the same with something soft that fills the body only when squeezed.
-func bulgingBody(task *load.Task) {
+func bulgingBody(task *job.Task) {
 	sharedCloth(task)
 	room := task.Pack.Of(rucksack.Body).CapacityL()
 	task.Items[1].Shape = kit.Shape{Kind: kit.Soft, LooseL: 1.5 * room, TightL: 0.6 * room, GapCm: 2}
 }
 
 // pocketFirst checks whether the bottle goes in before what lies in the body.
-func pocketFirst(first bool) func(*testing.T, string, *load.Task, *load.Plan) {
-	return func(t *testing.T, at string, _ *load.Task, plan *load.Plan) {
+func pocketFirst(first bool) func(*testing.T, string, *job.Task, *load.Plan) {
+	return func(t *testing.T, at string, _ *job.Task, plan *load.Plan) {
 		turn := func(kind string) int {
 			return slices.IndexFunc(plan.Placed, func(p load.Placement) bool { return p.Piece.Kind == kind })
 		}
@@ -125,47 +127,47 @@ func pocketFirst(first bool) func(*testing.T, string, *load.Task, *load.Plan) {
 	}
 }
 
-func packedAll(task *load.Task) {
+func packedAll(task *job.Task) {
 	for i := range task.Items {
 		task.Items[i].Carry = kit.Pack
 	}
 }
 
-func bears(task *load.Task) {
+func bears(task *job.Task) {
 	task.Trip.Nights, task.Trip.Camps = 1, []trail.Camp{{Animals: true}}
 }
 
 // underPoles is a kit whose shelter is pitched on walking poles.
 var underPoles = []string{"pole-shelter", "pegs", "walking-poles", "down-sleeping-bag", "fleece", "headlamp"}
 
-func twoNightsAtOnePlace(task *load.Task) {
+func twoNightsAtOnePlace(task *job.Task) {
 	task.Trip.Nights, task.Trip.Camps = 2, []trail.Camp{{Place: "Dry Cave"}, {Place: "Dry Cave"}}
 }
 
-func othersGas(task *load.Task) {
+func othersGas(task *job.Task) {
 	task.Others = []kit.Item{{ID: "gas", Name: "Gas", Kind: "gas-canister", Count: 1, Carry: kit.Pack,
 		Consumable: "fuel", Functions: []string{"cooking"}, Traits: []kit.Trait{kit.Hard, kit.Fuel}}}
 }
 
-func finds(code string) func(*testing.T, string, *load.Task, *load.Plan) {
-	return func(t *testing.T, at string, task *load.Task, plan *load.Plan) {
+func finds(code string) func(*testing.T, string, *job.Task, *load.Plan) {
+	return func(t *testing.T, at string, task *job.Task, plan *load.Plan) {
 		assert.Contains(t, fmt.Sprint(verdict.Judge(task, plan).Checks), code, at)
 	}
 }
 
-func findsNot(codes ...string) func(*testing.T, string, *load.Task, *load.Plan) {
-	return func(t *testing.T, at string, task *load.Task, plan *load.Plan) {
+func findsNot(codes ...string) func(*testing.T, string, *job.Task, *load.Plan) {
+	return func(t *testing.T, at string, task *job.Task, plan *load.Plan) {
 		for _, code := range codes {
 			assert.NotContains(t, fmt.Sprint(verdict.Judge(task, plan).Checks), code, at)
 		}
 	}
 }
 
-func school(key, answer string) func(*load.Task) {
-	return func(task *load.Task) { task.Method.Set(key, answer) }
+func school(key, answer string) func(*job.Task) {
+	return func(task *job.Task) { task.Method.Set(key, answer) }
 }
 
-func lined(task *load.Task) {
+func lined(task *job.Task) {
 	task.Bags = nil
 	task.Method.Dry = "liner"
 	b, err := bundle.Read(demo.LoneWalker)
@@ -175,7 +177,7 @@ func lined(task *load.Task) {
 	}
 }
 
-func days(task *load.Task) {
+func days(task *job.Task) {
 	day := 0
 	for i := range task.Items {
 		if task.Items[i].Kind == "food-day" {
@@ -186,8 +188,8 @@ func days(task *load.Task) {
 }
 
 // bagOf puts things of some kinds into the kit bag.
-func bagOf(kinds ...string) func(*load.Task) {
-	return func(task *load.Task) {
+func bagOf(kinds ...string) func(*job.Task) {
+	return func(task *job.Task) {
 		for i := range task.Items {
 			if slices.Contains(kinds, task.Items[i].Kind) {
 				task.Items[i].NestIn = item(task, bagIn(task)).ID
@@ -196,7 +198,7 @@ func bagOf(kinds ...string) func(*load.Task) {
 	}
 }
 
-func gasInPotInBag(t *testing.T, at string, task *load.Task, plan *load.Plan) {
+func gasInPotInBag(t *testing.T, at string, task *job.Task, plan *load.Plan) {
 	pot := 0
 	for i := range plan.Placed {
 		p := &plan.Placed[i]
@@ -211,24 +213,24 @@ func gasInPotInBag(t *testing.T, at string, task *load.Task, plan *load.Plan) {
 	}
 }
 
-func pinnedApart(task *load.Task) {
+func pinnedApart(task *job.Task) {
 	bagOf("matches", "spoon")(task)
 	for i := range task.Items {
 		if task.Items[i].Kind == "matches" {
-			task.Pins = []load.Pin{{Item: task.Items[i].ID, Zone: "lid"}}
+			task.Pins = []job.Pin{{Item: task.Items[i].ID, Zone: "lid"}}
 		}
 	}
-	task.Pins = append(task.Pins, load.Pin{Item: bagIn(task), Zone: "body"})
+	task.Pins = append(task.Pins, job.Pin{Item: bagIn(task), Zone: "body"})
 }
 
-func bagIn(task *load.Task) string {
+func bagIn(task *job.Task) string {
 	i := slices.IndexFunc(task.Items, func(it kit.Item) bool { return it.IsBag() })
 	return task.Items[i].ID
 }
 
 // oneStep checks that a bag goes in as one, with so many things right after it in its place.
-func oneStep(contents int) func(*testing.T, string, *load.Task, *load.Plan) {
-	return func(t *testing.T, at string, task *load.Task, plan *load.Plan) {
+func oneStep(contents int) func(*testing.T, string, *job.Task, *load.Plan) {
+	return func(t *testing.T, at string, task *job.Task, plan *load.Plan) {
 		bag := bagIn(task)
 		i := slices.IndexFunc(plan.Placed, func(p load.Placement) bool { return p.Piece.ID == bag })
 		if !assert.GreaterOrEqual(t, i, 0, at) || !assert.Greater(t, len(plan.Placed), i+contents, at) {
@@ -246,13 +248,13 @@ func oneStep(contents int) func(*testing.T, string, *load.Task, *load.Plan) {
 	}
 }
 
-func saidOf(rule string) func(*testing.T, string, *load.Task, *load.Plan) {
-	return func(t *testing.T, at string, _ *load.Task, plan *load.Plan) {
-		assert.True(t, slices.ContainsFunc(plan.Broken, func(b load.Broken) bool { return b.Rule == rule }), at)
+func saidOf(rule string) func(*testing.T, string, *job.Task, *load.Plan) {
+	return func(t *testing.T, at string, _ *job.Task, plan *load.Plan) {
+		assert.True(t, slices.ContainsFunc(plan.Broken, func(b assign.Broken) bool { return b.Rule == rule }), at)
 	}
 }
 
-func longBottle(task *load.Task) {
+func longBottle(task *job.Task) {
 	for i := range task.Items {
 		if task.Items[i].Kind == "flask" {
 			pocket := task.Pack.Of(rucksack.Side)
@@ -261,15 +263,15 @@ func longBottle(task *load.Task) {
 	}
 }
 
-func notInMesh(kind string) func(*testing.T, string, *load.Task, *load.Plan) {
-	return func(t *testing.T, at string, _ *load.Task, plan *load.Plan) {
+func notInMesh(kind string) func(*testing.T, string, *job.Task, *load.Plan) {
+	return func(t *testing.T, at string, _ *job.Task, plan *load.Plan) {
 		n := each(plan, kind, func(p *load.Placement) { assert.NotEqual(t, rucksack.Open, p.Zone.Weather, at) })
 		assert.Positive(t, n, at)
 	}
 }
 
-func overTheLiner(kind string) func(*testing.T, string, *load.Task, *load.Plan) {
-	return func(t *testing.T, at string, task *load.Task, plan *load.Plan) {
+func overTheLiner(kind string) func(*testing.T, string, *job.Task, *load.Plan) {
+	return func(t *testing.T, at string, task *job.Task, plan *load.Plan) {
 		rolls := plan.Rolls(load.Dryness(task, plan))
 		if !assert.NotEmpty(t, rolls, at) {
 			return
@@ -287,13 +289,13 @@ func overTheLiner(kind string) func(*testing.T, string, *load.Task, *load.Plan) 
 	}
 }
 
-func liftedAtMost(kind string, most int) func(*testing.T, string, *load.Task, *load.Plan) {
-	return func(t *testing.T, at string, _ *load.Task, plan *load.Plan) {
+func liftedAtMost(kind string, most int) func(*testing.T, string, *job.Task, *load.Plan) {
+	return func(t *testing.T, at string, _ *job.Task, plan *load.Plan) {
 		each(plan, kind, func(p *load.Placement) { assert.LessOrEqual(t, p.LiftedOut, most, at) })
 	}
 }
 
-func daysInOrder(t *testing.T, at string, _ *load.Task, plan *load.Plan) {
+func daysInOrder(t *testing.T, at string, _ *job.Task, plan *load.Plan) {
 	for i := range plan.Placed {
 		for _, over := range plan.Placed[i].Over {
 			if p := plan.Placed[i].Piece; p.Kind == "food-day" && over.Kind == "food-day" && plan.Placed[i].Zone.Solid() {
@@ -303,7 +305,7 @@ func daysInOrder(t *testing.T, at string, _ *load.Task, plan *load.Plan) {
 	}
 }
 
-func fuelFromFood(t *testing.T, at string, _ *load.Task, plan *load.Plan) {
+func fuelFromFood(t *testing.T, at string, _ *job.Task, plan *load.Plan) {
 	for i := range plan.Placed {
 		for k := range plan.Placed {
 			a, b := &plan.Placed[i], &plan.Placed[k]
@@ -316,7 +318,7 @@ func fuelFromFood(t *testing.T, at string, _ *load.Task, plan *load.Plan) {
 	}
 }
 
-func standsOut(t *testing.T, at string, _ *load.Task, plan *load.Plan) {
+func standsOut(t *testing.T, at string, _ *job.Task, plan *load.Plan) {
 	n := each(plan, "flask", func(p *load.Placement) {
 		assert.Equal(t, rucksack.Side, p.Zone.Kind, at)
 		assert.InDelta(t, p.Piece.Shape.LengthCm-p.Zone.SizeCm[2], p.OutCm, 1e-9, at)

@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"tornister/core/assign"
 	"tornister/core/stuff"
 )
 
@@ -113,7 +114,7 @@ func (p *packing) floor() float64 {
 				tight += p.things[i].Cells(1)
 			}
 		}
-		if s := squeezeFor(float64(loose), float64(tight), float64(p.space.RoomBetween(from, to))); !math.IsInf(s, 1) {
+		if s := assign.SqueezeFor(float64(loose), float64(tight), float64(p.space.RoomBetween(from, to))); !math.IsInf(s, 1) {
 			most = max(most, s)
 		}
 	}

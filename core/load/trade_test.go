@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/bundle"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
@@ -89,7 +90,7 @@ func TestATornBagIsSaid(t *testing.T) {
 			Shape: kit.Shape{Kind: kit.Soft, LooseL: 4, TightL: 3.9, GapCm: 2}})
 	}
 	task.Items[0].Use.When = kit.Camp
-	task.Pins = []load.Pin{{Item: "chest", Place: 1}}
+	task.Pins = []job.Pin{{Item: "chest", Place: 1}}
 	bags, err := bundle.Read([]byte(`{"format":"tornister","version":1,"pack":{"id":"p","name":"p","zones":[{"id":"body","kind":"body","size_cm":[30,20,40]}]},"items":[],
 		"bags":[{"id":"blue","name":"Blue","kind":"dry-bag","volume_l":12,"mass_g":60}]}`))
 	require.NoError(t, err)

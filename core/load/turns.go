@@ -22,7 +22,7 @@ func (p *packing) plannedOrder() {
 // hold puts things with a pinned place at that place among the things of their zone, and their bag with them.
 func (p *packing) hold() {
 	for i, c := range p.inside {
-		if c.pin == nil || c.pin.Place < 1 {
+		if c.Pin == nil || c.Pin.Place < 1 {
 			continue
 		}
 		if !slices.Contains(p.order, i) {
@@ -34,7 +34,7 @@ func (p *packing) hold() {
 			if p.things[j].Region != p.things[i].Region {
 				continue
 			}
-			if seen++; seen == c.pin.Place {
+			if seen++; seen == c.Pin.Place {
 				at = k
 				break
 			}

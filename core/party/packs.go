@@ -5,13 +5,14 @@ import (
 	"strings"
 	"sync"
 
+	"tornister/core/job"
 	"tornister/core/load"
 )
 
 // Packs try what the bearers of a party would have to carry, each set once. They may be used by several goroutines.
 type Packs struct {
 	// Task is a bearer's own kit with parts of the group's.
-	Task    func(bearer string, parts []string) *load.Task
+	Task    func(bearer string, parts []string) *job.Task
 	Options load.Options // of a trial
 
 	mu    sync.Mutex

@@ -6,6 +6,7 @@ import (
 	"io"
 	"slices"
 
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/mip"
@@ -150,7 +151,7 @@ const (
 // lowered by what comes out. Then what the trial does not need after all is taken back, move by move and in pairs,
 // dearest first: the kit does not go in without any two of the moves that are left. No program with a requirement
 // less by more than the last step gave a set that fits.
-func Fit(task *load.Task, plan *load.Plan, shelf []kit.Item, options load.Options) Answer {
+func Fit(task *job.Task, plan *load.Plan, shelf []kit.Item, options load.Options) Answer {
 	moves := Moves(task, plan, shelf)
 	must, limits := stuck(plan), Limits(task, moves)
 	if plan.Fits() {
@@ -225,7 +226,7 @@ func Fit(task *load.Task, plan *load.Plan, shelf []kit.Item, options load.Option
 }
 
 // spare takes moves back whose room the trial packing does not need.
-func (a *Answer) spare(task *load.Task, options load.Options, over func() bool) {
+func (a *Answer) spare(task *job.Task, options load.Options, over func() bool) {
 	dearest := slices.Clone(a.Set.Moves)
 	slices.SortStableFunc(dearest, func(x, y Move) int { return cmp.Compare(y.Cost, x.Cost) })
 	without := func(back ...Move) bool {
@@ -269,7 +270,7 @@ func (a *Answer) Objective() float64 {
 }
 
 // short is the answer when no set is enough: as much as can be saved, and what is lacking then.
-func short(task *load.Task, moves []Move, need float64, options load.Options) Answer {
+func short(task *job.Task, moves []Move, need float64, options load.Options) Answer {
 	program := Program{Moves: moves, NeedL: need, Limits: Limits(task, moves)}
 	most := program.mip()
 	most.Rows = most.Rows[1:] // all but the requirement

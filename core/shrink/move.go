@@ -13,6 +13,7 @@ import (
 	"slices"
 
 	"tornister/core/fact"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
@@ -95,7 +96,7 @@ func (c Change) Apply(it *kit.Item) {
 }
 
 // Apply gives the task as it is after the moves. The task given is not changed.
-func Apply(task *load.Task, moves []Move) *load.Task {
+func Apply(task *job.Task, moves []Move) *job.Task {
 	after := *task
 	after.Items = slices.Clone(task.Items)
 	for _, m := range moves {
@@ -111,7 +112,7 @@ func Apply(task *load.Task, moves []Move) *load.Task {
 // Moves lists what could be done to the things that are packed. What the plan hangs outside or carries inside
 // something else saves no litres. The shelf holds what else the packer owns; things that are out of the house are not
 // to be in it.
-func Moves(task *load.Task, plan *load.Plan, shelf []kit.Item) []Move {
+func Moves(task *job.Task, plan *load.Plan, shelf []kit.Item) []Move {
 	var moves []Move
 	lie, alike, hollow := inTheWay(task, plan), pools(task.Items), vessels(plan)
 	for i := range task.Items {
@@ -120,7 +121,7 @@ func Moves(task *load.Task, plan *load.Plan, shelf []kit.Item) []Move {
 			continue
 		}
 		for _, m := range []*Move{sack(it), repack(it), half(it), fewer(it), wear(it), leave(it, alike, task)} {
-			if m != nil && !(m.Way == Sack && load.Sacks(task.Method, it)) {
+			if m != nil && !(m.Way == Sack && job.Sacks(task.Method, it)) {
 				moves = append(moves, *m)
 			}
 		}
@@ -139,7 +140,7 @@ func Moves(task *load.Task, plan *load.Plan, shelf []kit.Item) []Move {
 }
 
 // inTheWay are the things that take room in the pack: all but those on straps and within others.
-func inTheWay(task *load.Task, plan *load.Plan) map[string]bool {
+func inTheWay(task *job.Task, plan *load.Plan) map[string]bool {
 	lie := map[string]bool{}
 	for i := range task.Items {
 		lie[task.Items[i].ID] = true
@@ -188,7 +189,7 @@ func Nested(plan *load.Plan) []Vessel {
 
 // SmallestPack finds the smallest of the packs, by stated litres, that takes the kit as it is; -1 when none does.
 // Packs smaller than the kit is at its tightest are not tried.
-func SmallestPack(task *load.Task, packs []rucksack.Pack, options load.Options) (index int, plan *load.Plan) {
+func SmallestPack(task *job.Task, packs []rucksack.Pack, options load.Options) (index int, plan *load.Plan) {
 	order := make([]int, len(packs))
 	for i := range order {
 		order[i] = i

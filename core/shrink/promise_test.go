@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/bundle"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/shrink"
@@ -79,7 +80,7 @@ func keysOf(moves []shrink.Move) (keys []string) {
 }
 
 // bulky is a demo kit with soft things that take more room.
-func bulky(t *testing.T, seed int) *load.Task {
+func bulky(t *testing.T, seed int) *job.Task {
 	t.Helper()
 	b, err := bundle.Read(demo.Trips[seed%len(demo.Trips)])
 	require.NoError(t, err, fmt.Sprint(seed))

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/method"
@@ -73,7 +74,7 @@ func TestLeastIsTheSolversOptimum(t *testing.T) {
 }
 
 // task is a pack of one body and a kit that is too much for it.
-func task(litres float64) *load.Task {
+func task(litres float64) *job.Task {
 	items := []kit.Item{}
 	for _, id := range []string{"down-sleeping-bag", "air-mat", "foam-mat", "tent-inner", "tent-fly", "pegs", "pot",
 		"gas-stove", "spare-clothes", "camp-shoes", "wash-kit", "book",
@@ -88,12 +89,12 @@ func task(litres float64) *load.Task {
 		Zones: []rucksack.Zone{{ID: "body", Kind: rucksack.Body, VolumeL: litres,
 			SizeCm: rucksack.SizeFor(rucksack.Body, litres),
 			Form:   "rounded", Openings: []string{"top"}, Weather: rucksack.Covered, Reach: rucksack.Opened}}}
-	return &load.Task{Pack: pack, Items: items,
+	return &job.Task{Pack: pack, Items: items,
 		Trip:   trail.Trip{Days: 2, Nights: 1, Carrier: trail.Carrier{MassKg: 70, HeightCm: 175, Age: 30}},
 		Method: method.Default()}
 }
 
-func moves(task *load.Task, shelf []kit.Item) []shrink.Move {
+func moves(task *job.Task, shelf []kit.Item) []shrink.Move {
 	return shrink.Moves(task, load.Make(task, load.Options{Seed: 1, Quick: true}), shelf)
 }
 

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"tornister/core/fact"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/reach"
@@ -131,7 +132,7 @@ var comforts = []string{
 const coldC = 10
 
 // needed reports whether the trip itself makes a thing necessary.
-func needed(it *kit.Item, task *load.Task) bool {
+func needed(it *kit.Item, task *job.Task) bool {
 	trip := &task.Trip
 	snowy := slices.ContainsFunc(trip.Legs, func(l trail.Leg) bool { return l.Snow }) ||
 		slices.ContainsFunc(task.Items,
@@ -175,7 +176,7 @@ type Limit struct {
 }
 
 // Limits lists them for the moves of a kit.
-func Limits(task *load.Task, moves []Move) []Limit {
+func Limits(task *job.Task, moves []Move) []Limit {
 	n := pools(task.Items)
 	members, inside := map[string][]string{}, map[string][]string{}
 	for _, m := range moves {
@@ -245,7 +246,7 @@ func nests(it *kit.Item, hollow []hollowed) []Move {
 	var moves []Move
 	for _, v := range hollow {
 		if v.ID == it.ID || !it.Shape.Nests(v.Shape) || !v.empty &&
-			v.litres+it.Shape.Litres(1) > load.RoomBesides*v.Shape.InsideL {
+			v.litres+it.Shape.Litres(1) > job.RoomBesides*v.Shape.InsideL {
 			continue
 		}
 		why := fact.Of("shrink.no-room")
@@ -262,7 +263,7 @@ func nests(it *kit.Item, hollow []hollowed) []Move {
 
 // leave offers to leave at home what nothing hangs on: never food, drink or fuel, never rescue kit, never the only
 // thing that serves a function.
-func leave(it *kit.Item, alike map[string]int, task *load.Task) *Move {
+func leave(it *kit.Item, alike map[string]int, task *job.Task) *Move {
 	if it.Consumable != "" || it.Has(kit.Food) || it.Has(kit.Rescue) || needed(it, task) {
 		return nil
 	}

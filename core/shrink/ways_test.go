@@ -6,8 +6,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tornister/core/job"
 	"tornister/core/kit"
-	"tornister/core/load"
 	"tornister/core/trail"
 )
 
@@ -76,7 +76,7 @@ func TestWaysByHand(t *testing.T) {
 // clothing, 1 in all when it was never used.
 func TestLeavingByHand(t *testing.T) {
 	t.Parallel()
-	none, task := map[string]int{}, &load.Task{}
+	none, task := map[string]int{}, &job.Task{}
 	assert.Equal(t, 1.1, leave(&kit.Item{Kind: "book", Use: kit.Use{PerDay: 1}}, none, task).Cost, "comforts go first")
 	book := of(t, "frying-pan")
 	book.Functions, book.Group, book.Use.PerDay = nil, "kitchen", 1

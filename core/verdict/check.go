@@ -3,7 +3,9 @@ package verdict
 import (
 	"math"
 
+	"tornister/core/assign"
 	"tornister/core/fact"
+	"tornister/core/job"
 	"tornister/core/load"
 	"tornister/core/trail"
 )
@@ -41,7 +43,7 @@ func (c *Check) raise(state CheckState, what fact.Fact, items ...string) {
 	c.Reasons = append(c.Reasons, Finding{what, items})
 }
 
-func fitCheck(task *load.Task, plan *load.Plan) Check {
+func fitCheck(task *job.Task, plan *load.Plan) Check {
 	c := Check{Check: "fit", State: Settled, Figure: stateFact(plan.State)}
 	if plan.Sure != nil {
 		c.Figure, c.Detail = fact.Of("fit.in-100", 100*plan.Sure.Share), c.Figure
@@ -55,11 +57,11 @@ func fitCheck(task *load.Task, plan *load.Plan) Check {
 		for _, l := range plan.LeftOut {
 			c.raise(Stop, fact.Of("fit.left-out", l.Piece.Name, l.Why, l.LeastChange), l.Piece.ID)
 		}
-	case plan.State == load.Crammed:
+	case plan.State == assign.Crammed:
 		c.raise(Look, fact.Of("fit.crammed", fact.Part(plan.Squeeze)))
 	}
 	for _, b := range plan.Broken {
-		if b.Rule == string(load.RulePin) || b.Rule == load.RuleNest {
+		if b.Rule == string(assign.RulePin) || b.Rule == assign.RuleNest {
 			c.raise(Look, b.Why, b.Items...)
 		}
 	}
@@ -94,7 +96,7 @@ func fitCheck(task *load.Task, plan *load.Plan) Check {
 }
 
 // weightCheck compares with the walker's body mass and with what the harness carries well.
-func weightCheck(task *load.Task, plan *load.Plan, b Balance) Check {
+func weightCheck(task *job.Task, plan *load.Plan, b Balance) Check {
 	c := Check{Check: "weight", State: Settled, Figure: fact.Of("weight.mass", fact.Grams(b.MassG))}
 	body := fact.Grams(1000 * task.Trip.Carrier.MassKg)
 	if !task.Trip.BodyAssumed {
@@ -153,4 +155,4 @@ func childLoad(c *Check, share float64, age int, body fact.Grams) {
 }
 
 // stateFact is how full the pack is.
-func stateFact(s load.State) fact.Fact { return fact.Of("fit.state", string(s)) }
+func stateFact(s assign.State) fact.Fact { return fact.Of("fit.state", string(s)) }

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/bundle"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/method"
@@ -54,7 +55,7 @@ func TestWhatIsWantedInAHurryComesToHand(t *testing.T) {
 func TestASuggestionDoesWhatItSays(t *testing.T) {
 	t.Parallel()
 	b := read(t)
-	b.Task.Pins = []load.Pin{{Item: "shell", Zone: "body"}}
+	b.Task.Pins = []job.Pin{{Item: "shell", Zone: "body"}}
 	in := func() float64 {
 		plan := load.Make(&b.Task, load.Options{Seed: 1, Quick: true})
 		for _, r := range verdict.Rehearsed(&b.Task, plan, nil) {

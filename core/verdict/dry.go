@@ -6,8 +6,8 @@ import (
 
 	"tornister/core/dry"
 	"tornister/core/fact"
+	"tornister/core/job"
 	"tornister/core/kit"
-	"tornister/core/load"
 	"tornister/core/reach"
 	"tornister/core/rucksack"
 	"tornister/core/unit"
@@ -103,7 +103,7 @@ const (
 	urgentStopsS = 60
 )
 
-func reachCheck(task *load.Task, steps []Step) Check {
+func reachCheck(task *job.Task, steps []Step) Check {
 	c := Check{Check: "reach", State: Settled, Figure: fact.Of("reach.nothing-urgent")}
 	worst := 0.0
 	for i := range steps {
@@ -143,7 +143,7 @@ func quickest(pack *rucksack.Pack) float64 {
 	return best
 }
 
-func itemOf(task *load.Task, id string) *kit.Item {
+func itemOf(task *job.Task, id string) *kit.Item {
 	for i := range task.Items {
 		if task.Items[i].ID == id {
 			return &task.Items[i]

@@ -5,7 +5,9 @@ package verdict
 import (
 	"math"
 
+	"tornister/core/assign"
 	"tornister/core/dry"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/reach"
@@ -13,7 +15,7 @@ import (
 
 // Judged is a plan with what follows from it.
 type Judged struct {
-	Task     *load.Task
+	Task     *job.Task
 	Plan     *load.Plan
 	Steps    []Step // beside Plan.Placed
 	Balance  Balance
@@ -36,10 +38,10 @@ type Step struct {
 }
 
 // Of plans a task and judges the plan.
-func Of(task *load.Task, options load.Options) *Judged { return Judge(task, load.Make(task, options)) }
+func Of(task *job.Task, options load.Options) *Judged { return Judge(task, load.Make(task, options)) }
 
 // Judge goes through the checks of a plan of a task.
-func Judge(task *load.Task, plan *load.Plan) *Judged {
+func Judge(task *job.Task, plan *load.Plan) *Judged {
 	pack, barriers := load.Barriers(task, plan)
 	j := &Judged{Task: task, Plan: plan, Pack: pack, Barriers: barriers, Rolls: plan.Rolls(pack)}
 	bags := newBagging(pack, &j.Barriers)
@@ -66,7 +68,7 @@ func (j *Judged) Check(name string) *Check {
 }
 
 // step is the one at position i. What lies in a vessel or a bag comes to hand with it; in a bag one has to look.
-func step(task *load.Task, plan *load.Plan, i int, bags *bagging) Step {
+func step(task *job.Task, plan *load.Plan, i int, bags *bagging) Step {
 	p := &plan.Placed[i]
 	outer := plan.Outer(i)
 	s := Step{Placement: p, LiftedOut: bags.lifted(outer)}
@@ -74,8 +76,8 @@ func step(task *load.Task, plan *load.Plan, i int, bags *bagging) Step {
 	s.Bag, opened = bags.of(p)
 	s.ReachS = reach.Seconds(p.Zone, float64(s.LiftedOut), opened) +
 		reach.LookS*float64(plan.BagsRound(i))
-	if load.DrunkThroughTube(task.Method, p.Piece.Item, p.Zone) {
-		s.ReachS = load.TubeSeconds
+	if assign.DrunkThroughTube(task.Method, p.Piece.Item, p.Zone) {
+		s.ReachS = assign.TubeSeconds
 	}
 	return s
 }

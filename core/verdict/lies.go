@@ -2,6 +2,7 @@ package verdict
 
 import (
 	"tornister/core/dry"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/reach"
@@ -9,7 +10,7 @@ import (
 
 // Lies is a plan as drills see it: every thing with what has to come out before it, its bag, and whether rain would
 // spoil it on the ground; and the things on the walker. What is nested lies where its vessel does, in the vessel.
-func Lies(task *load.Task, plan *load.Plan) (lies []reach.Lie, worn []kit.Piece) {
+func Lies(task *job.Task, plan *load.Plan) (lies []reach.Lie, worn []kit.Piece) {
 	pack, barriers := load.Barriers(task, plan)
 	bags := newBagging(pack, &barriers)
 	over := map[string][]kit.Piece{}
@@ -39,7 +40,7 @@ func Lies(task *load.Task, plan *load.Plan) (lies []reach.Lie, worn []kit.Piece)
 }
 
 // Rehearsed runs every drill that the kit has something for, and those that must be possible anyway.
-func Rehearsed(task *load.Task, plan *load.Plan, own []reach.Drill) []reach.Result {
+func Rehearsed(task *job.Task, plan *load.Plan, own []reach.Drill) []reach.Result {
 	lies, worn := Lies(task, plan)
 	var results []reach.Result
 	for i := range reach.Drills {

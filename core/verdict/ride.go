@@ -7,6 +7,7 @@ import (
 	"tornister/core/balance"
 	"tornister/core/dry"
 	"tornister/core/fact"
+	"tornister/core/job"
 	"tornister/core/load"
 	"tornister/core/rucksack"
 )
@@ -26,7 +27,7 @@ type Balance struct {
 
 // weigh sums the pack, what is in it, the liner or cover that the school uses and the bags that are in use, each at
 // its place.
-func weigh(task *load.Task, plan *load.Plan, barriers *dry.Barriers) Balance {
+func weigh(task *job.Task, plan *load.Plan, barriers *dry.Barriers) Balance {
 	pack := &task.Pack
 	body := pack.Of(rucksack.Body)
 	masses := []balance.Mass{{G: pack.MassG, At: pack.MiddleCm()}}

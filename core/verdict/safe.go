@@ -6,8 +6,10 @@ import (
 	"slices"
 	"strings"
 
+	"tornister/core/assign"
 	"tornister/core/dry"
 	"tornister/core/fact"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
@@ -18,17 +20,17 @@ import (
 // mend.
 type safety struct {
 	Check
-	task *load.Task
+	task *job.Task
 	plan *load.Plan
 	bags *bagging
 }
 
 // safeCheck goes through the rules of safety. What it does not know (a bag without a comfort temperature, a trip
 // without dates or legs) it does not judge.
-func safeCheck(task *load.Task, plan *load.Plan, bags *bagging) Check {
+func safeCheck(task *job.Task, plan *load.Plan, bags *bagging) Check {
 	s := &safety{Check{Check: "safe", State: Settled, Figure: fact.Of("safe.none")}, task, plan, bags}
 	for _, b := range plan.Broken {
-		if b.Rule == string(load.RulePin) || b.Rule == load.RuleNest {
+		if b.Rule == string(assign.RulePin) || b.Rule == assign.RuleNest {
 			continue // no matter of safety: the check of fit says it
 		}
 		s.raise(Stop, b.Why, b.Items...)

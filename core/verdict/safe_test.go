@@ -10,6 +10,7 @@ import (
 
 	"tornister/bundle"
 	"tornister/core/dry"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/trail"
@@ -28,7 +29,7 @@ func degrees(c float64) *float64 { return &c }
 // Each rule of the Safe check by its name, its source beside it.
 func TestRulesOfSafety(t *testing.T) {
 	t.Parallel()
-	item := func(task *load.Task, id string) *kit.Item {
+	item := func(task *job.Task, id string) *kit.Item {
 		for i := range task.Items {
 			if task.Items[i].ID == id {
 				return &task.Items[i]
@@ -38,50 +39,50 @@ func TestRulesOfSafety(t *testing.T) {
 		return nil
 	}
 	for name, c := range map[string]struct {
-		change func(*load.Task)
+		change func(*job.Task)
 		state  verdict.CheckState
 		says   string
 	}{
-		"out of date (common practice)": {func(task *load.Task) { item(task, "first-aid").Expires = "2026-09-12" },
+		"out of date (common practice)": {func(task *job.Task) { item(task, "first-aid").Expires = "2026-09-12" },
 			verdict.Stop, "2026-09-12"},
-		"in date": {func(task *load.Task) { item(task, "first-aid").Expires = "2026-09-13" },
+		"in date": {func(task *job.Task) { item(task, "first-aid").Expires = "2026-09-13" },
 			verdict.Settled, "safe.nothing"},
-		"below the limit is a stop (EN ISO 23537-1)": {func(task *load.Task) {
+		"below the limit is a stop (EN ISO 23537-1)": {func(task *job.Task) {
 			item(task, "sleeping-bag").ComfortC, item(task, "sleeping-bag").
 				LimitC, task.Trip.NightLowC = degrees(2), degrees(-4), -9
 		}, verdict.Stop, "safe.below-limit"},
-		"between comfort and limit is a look; a liner is worth 4 degrees (common practice)": {func(task *load.Task) {
+		"between comfort and limit is a look; a liner is worth 4 degrees (common practice)": {func(task *job.Task) {
 			item(task, "sleeping-bag").ComfortC, item(task, "sleeping-bag").
 				LimitC, task.Trip.NightLowC = degrees(2), degrees(-4), -3
 		}, verdict.Look, "safe.below-comfort [-3 Down sleeping bag -2"},
-		"comfort 2 becomes -2 with a liner (common practice)": {func(task *load.Task) {
+		"comfort 2 becomes -2 with a liner (common practice)": {func(task *job.Task) {
 			item(task, "sleeping-bag").ComfortC, item(task, "sleeping-bag").
 				LimitC, task.Trip.NightLowC = degrees(2), degrees(-4), -2
 			item(task, "air-mat").RValue = 5
 		}, verdict.Settled, "safe.nothing"},
-		"mats add up: R 2 and R 3 make R 5 (ASTM F3340)": {func(task *load.Task) {
+		"mats add up: R 2 and R 3 make R 5 (ASTM F3340)": {func(task *job.Task) {
 			item(task, "air-mat").RValue, item(task, "foam-mat").RValue, task.Trip.NightLowC = 3, 2, -12
 			item(task, "sleeping-bag").ComfortC, item(task, "sleeping-bag").LimitC = degrees(-15), degrees(-22)
 		}, verdict.Look, "safe.thin-mats [5 "},
-		"animals at night": {func(task *load.Task) { task.Trip.Camps = []trail.Camp{{Place: "Dry Cave", Animals: true}} },
+		"animals at night": {func(task *job.Task) { task.Trip.Camps = []trail.Camp{{Place: "Dry Cave", Animals: true}} },
 			verdict.Look, "safe.animals"},
-		"a locker will do": {func(task *load.Task) { task.Trip.Camps = []trail.Camp{{Animals: true, FoodLocker: true}} },
+		"a locker will do": {func(task *job.Task) { task.Trip.Camps = []trail.Camp{{Animals: true, FoodLocker: true}} },
 			verdict.Settled, "safe.nothing"},
-		"a scent-tight bag that is too small": {func(task *load.Task) {
+		"a scent-tight bag that is too small": {func(task *job.Task) {
 			task.Trip.Camps = []trail.Camp{{Animals: true}}
 			task.Bags = append(task.Bags, dry.Bag{ID: "scent", Kind: "scent-bag", VolumeL: 8})
 		}, verdict.Look, "safe.scent-full"},
-		"one that holds all of it will do": {func(task *load.Task) {
+		"one that holds all of it will do": {func(task *job.Task) {
 			task.Trip.Camps = []trail.Camp{{Animals: true}}
 			task.Bags = append(task.Bags, dry.Bag{ID: "scent", Kind: "scent-bag", VolumeL: 16})
 		}, verdict.Settled, "safe.nothing"},
-		"water below need": {func(task *load.Task) { item(task, "bottle").Carry = kit.Left }, verdict.Look, "safe.water"},
-		"hardly any water": {func(task *load.Task) {
+		"water below need": {func(task *job.Task) { item(task, "bottle").Carry = kit.Left }, verdict.Look, "safe.water"},
+		"hardly any water": {func(task *job.Task) {
 			item(task, "bottle").Carry = kit.Left
 			item(task, "water-bag").
 				Carry = kit.Left
 		}, verdict.Stop, "safe.water [0 "},
-		"a transceiver is worn": {func(task *load.Task) {
+		"a transceiver is worn": {func(task *job.Task) {
 			k, _ := kit.KindOf("transceiver")
 			task.Items = append(task.Items, kit.Item{ID: "transceiver", Name: k.Name, Kind: k.ID, Count: 1, MassG: k.MassG,
 				Shape: k.Shape, Carry: kit.Pack, Use: k.Use, Water: k.Water, Traits: k.Traits})

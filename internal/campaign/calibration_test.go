@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/bundle"
+	"tornister/core/job"
 	"tornister/core/load"
 	"tornister/demo"
 	"tornister/internal/campaign"
@@ -77,14 +78,14 @@ func TestCalibration(t *testing.T) {
 }
 
 // goesIn packs a kit as it was planned, and otherwise plans it as well as can be.
-func goesIn(task *load.Task, planned load.Arrangement) bool {
+func goesIn(task *job.Task, planned job.Arrangement) bool {
 	return load.Price(task, planned, load.Options{Seed: 1}).Plan.Fits() ||
 		load.Make(task, load.Options{Seed: 1, Quick: true, Rough: true}).
 			Fits() || load.Make(task, load.Options{Seed: 2, Rough: true}).Fits()
 }
 
 // edgeKit is a demo kit in a pack in which it hardly fits, or hardly does not.
-func edgeKit(t *testing.T, seed int) *load.Task {
+func edgeKit(t *testing.T, seed int) *job.Task {
 	t.Helper()
 	b, err := bundle.Read(demo.Trips[seed%len(demo.Trips)])
 	require.NoError(t, err)

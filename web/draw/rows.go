@@ -1,6 +1,9 @@
 package draw
 
-import "tornister/core/load"
+import (
+	"tornister/core/job"
+	"tornister/core/load"
+)
 
 // stuffing is a thing to be drawn inside a zone.
 type stuffing struct {
@@ -48,8 +51,8 @@ func rows(things []stuffing, across, area float64, behind bool) []cell {
 
 // sameRow keeps a thing at the spine together with what lies in front of it.
 func sameRow(a, b stuffing) bool {
-	return a.entry.Lane == load.Back && b.entry.Lane == load.Front || a.entry.Lane == load.Front &&
-		b.entry.Lane == load.Back
+	return a.entry.Lane == job.Back && b.entry.Lane == job.Front || a.entry.Lane == job.Front &&
+		b.entry.Lane == job.Back
 }
 
 // arranged sorts a row by lane, spine first, for the side view; from behind the order of loading stands.
@@ -60,9 +63,9 @@ func arranged(row []stuffing, behind bool) []stuffing {
 	var back, middle, front []stuffing
 	for _, t := range row {
 		switch t.entry.Lane {
-		case load.Back:
+		case job.Back:
 			back = append(back, t)
-		case load.Front:
+		case job.Front:
 			front = append(front, t)
 		default:
 			middle = append(middle, t)

@@ -1,4 +1,4 @@
-package load
+package job
 
 import (
 	"cmp"
@@ -14,14 +14,14 @@ const (
 	bagLies   = 0.85
 )
 
-// filled is the task with every kit bag as large as what lies in it, wanted when that is, and as wet: one thing and
+// Filled is the task with every kit bag as large as what lies in it, wanted when that is, and as wet: one thing and
 // one place, whose contents go where it goes. A bag that keeps water out does so for all that is in it. What is not
 // packed lies in no bag.
-func (t *Task) filled() *Task {
+func (t *Task) Filled() *Task {
 	if t.Room > 0 && t.Room != 1 {
 		t = t.inHand()
 	}
-	t = t.sacked()
+	t = t.Sacked()
 	if !slices.ContainsFunc(t.Items, func(it kit.Item) bool { return it.IsBag() }) {
 		return t
 	}
@@ -82,7 +82,7 @@ func side(contents []*kit.Item) (outer []*kit.Item) {
 		free.NestIn = ""
 		alone = append(alone, free)
 	}
-	_, loose := nest(kit.Pieces(alone, kit.Pack))
+	_, loose := Nest(kit.Pieces(alone, kit.Pack))
 	for i := range alone {
 		count := 0
 		for _, p := range loose {
@@ -136,7 +136,7 @@ func bagShape(contents []*kit.Item) kit.Shape {
 
 // bagUse is when a bag is wanted: when what is most wanted in it is, as often as all that is wanted then.
 func bagUse(contents []*kit.Item) kit.Use {
-	most := slices.MaxFunc(contents, func(a, b *kit.Item) int { return compareDescending(uses(b.Use), uses(a.Use)) })
+	most := slices.MaxFunc(contents, func(a, b *kit.Item) int { return cmp.Compare(a.Use.ADay(), b.Use.ADay()) })
 	use := kit.Use{When: most.Use.When}
 	for _, it := range contents {
 		if it.Use.When == use.When {

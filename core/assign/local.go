@@ -1,4 +1,4 @@
-package load
+package assign
 
 import (
 	"cmp"
@@ -6,14 +6,14 @@ import (
 	"slices"
 )
 
-// gain is the least improvement worth a move; it keeps rounding from turning the search in circles.
-const gain = 1e-6
+// Gain is the least improvement worth a move; it keeps rounding from turning the search in circles.
+const Gain = 1e-6
 
 // begin starts from everything left out, places the things with most to lose first, and improves by moving one thing
 // or exchanging two until nothing is gained.
-func (a *assignment) begin() {
-	first := slices.Clone(a.choices)
-	slices.SortStableFunc(first, func(x, y *choice) int { return compareDescending(x.urgency(), y.urgency()) })
+func (a *Assignment) begin() {
+	first := slices.Clone(a.Choices)
+	slices.SortStableFunc(first, func(x, y *Choice) int { return cmp.Compare(y.urgency(), x.urgency()) })
 	for _, c := range first {
 		a.improveOne(c)
 	}
@@ -24,18 +24,18 @@ func (a *assignment) begin() {
 const pairBudget = 200_000
 
 // improve moves and exchanges until nothing is gained, or the search is to end.
-func (a *assignment) improve() {
+func (a *Assignment) improve() {
 	pairs := 0
 	for range 60 {
 		better := false
-		for _, c := range a.choices {
+		for _, c := range a.Choices {
 			better = a.improveOne(c) || better
 		}
-		for i, c := range a.choices {
-			if pairs += len(a.choices) - i; pairs > pairBudget || a.ended() {
+		for i, c := range a.Choices {
+			if pairs += len(a.Choices) - i; pairs > pairBudget || a.Ended() {
 				return
 			}
-			for _, d := range a.choices[i+1:] {
+			for _, d := range a.Choices[i+1:] {
 				better = a.exchange(c, d) || better
 			}
 		}
@@ -45,44 +45,44 @@ func (a *assignment) improve() {
 	}
 }
 
-// ended reports whether the search is to end.
-func (a *assignment) ended() bool { return a.stop != nil && a.stop() }
+// Ended reports whether the search is to end.
+func (a *Assignment) Ended() bool { return a.Stop != nil && a.Stop() }
 
 // urgency ranks things for the first round: pinned ones, then bulky hard ones, then the rest by litres.
-func (c *choice) urgency() float64 {
+func (c *Choice) urgency() float64 {
 	rank := c.Shape.Litres(1)
 	if c.Shape.Rigid() {
 		rank += 20
 	}
-	if c.pin != nil {
+	if c.Pin != nil {
 		rank += 1000
 	}
 	return rank
 }
 
 // improveOne moves a thing to the zone that lowers the whole cost most; ties go to the zone named first in the pack.
-func (a *assignment) improveOne(c *choice) bool {
-	from := c.zone
-	best, bestDelta := from, -gain
-	for to := range a.zones {
-		if to == from || math.IsInf(c.price[to], 1) {
+func (a *Assignment) improveOne(c *Choice) bool {
+	from := c.Zone
+	best, bestDelta := from, -Gain
+	for to := range a.Zones {
+		if to == from || math.IsInf(c.Price[to], 1) {
 			continue
 		}
-		before := a.around(from, to)
-		a.put(c, to)
-		delta := a.around(from, to) - before + c.cost(to) - c.cost(from)
-		a.put(c, from)
+		before := a.Around(from, to)
+		a.Put(c, to)
+		delta := a.Around(from, to) - before + c.cost(to) - c.cost(from)
+		a.Put(c, from)
 		if delta < bestDelta {
 			best, bestDelta = to, delta
 		}
 	}
-	a.put(c, best)
+	a.Put(c, best)
 	return best != from
 }
 
 // exchange swaps the zones of two things when that lowers the cost; a thing left out may replace one that is in.
-func (a *assignment) exchange(c, d *choice) bool {
-	from, to := c.zone, d.zone
+func (a *Assignment) exchange(c, d *Choice) bool {
+	from, to := c.Zone, d.Zone
 	if from == to {
 		return false
 	}
@@ -90,22 +90,20 @@ func (a *assignment) exchange(c, d *choice) bool {
 	if math.IsInf(delta, 1) || math.IsNaN(delta) {
 		return false
 	}
-	before := a.around(from, to)
-	a.put(c, to)
-	a.put(d, from)
-	if after := a.around(from, to); delta+after-before < -gain {
+	before := a.Around(from, to)
+	a.Put(c, to)
+	a.Put(d, from)
+	if after := a.Around(from, to); delta+after-before < -Gain {
 		return true
 	}
-	a.put(c, from)
-	a.put(d, to)
+	a.Put(c, from)
+	a.Put(d, to)
 	return false
 }
 
-func count(yes bool) int {
+func asOne(yes bool) int {
 	if yes {
 		return 1
 	}
 	return 0
 }
-
-func compareDescending(a, b float64) int { return cmp.Compare(b, a) }

@@ -1,10 +1,11 @@
-package load
+package assign
 
 import (
 	"math"
 	"slices"
 
 	"tornister/core/dry"
+	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/method"
 	"tornister/core/reach"
@@ -46,11 +47,11 @@ const RuleNest = "nest"
 // Prices in seconds a day.
 const (
 	breach       = 500.0  // a rule of the trade broken: only when nothing else is possible
-	leave        = 5000.0 // a thing left out: above any sum of breaches a single thing can cause
+	LeaveOut     = 5000.0 // a thing left out: above any sum of breaches a single thing can cause
 	leaveVital   = 3.0    // times that for a thing life may hang on
-	perNewtonM   = 6.0    // a newton-metre of pull away from the back
+	PerNewtonM   = 6.0    // a newton-metre of pull away from the back
 	perSideNm    = 10.0   // a newton-metre of difference between the sides
-	perSqueezeL  = 8.0    // a litre that is squeezed away
+	PerSqueezeL  = 8.0    // a litre that is squeezed away
 	perBodyLitre = 0.8    // a litre in the body or bottom
 	schoolAsks   = 40.0   // going against the chosen school, where it is a matter of more or less
 	schoolBinds  = 150.0  // and where it names a place: above the seconds that any other place saves
@@ -62,10 +63,9 @@ const (
 	bottleInBody = 25.0   // a full bottle in the body, while a side pocket could hold it; half of it in the lid
 	inRescuesWay = 60.0   // something else in the compartment for shovel and probe
 	underDry     = 120.0  // what is put on in the rain in the body, under dry things that get wet while one digs
-	urgentUses   = 8.0    // how many calm uses one use in a hurry counts for
-	perOverS     = 2.0    // a second over the limit of a drill: each is taken to happen twice a day
-	perExposedS  = 1.0    // a second that something lies in the rain that must not get wet
-	gravity      = 9.81   // m/s2
+	PerOverS     = 2.0    // a second over the limit of a drill: each is taken to happen twice a day
+	PerExposedS  = 1.0    // a second that something lies in the rain that must not get wet
+	Gravity      = 9.81   // m/s2
 )
 
 // TubeSeconds is a sip through the tube of a water bag in its sleeve (our estimate).
@@ -84,16 +84,16 @@ func lifts(z *rucksack.Zone) float64 {
 
 // barriers is how many have to be opened on the way to a thing in a zone: the liner, and the dry bag that it needs
 // there if there are any.
-func barriers(task *Task, p kit.Piece, z *rucksack.Zone) int {
-	pack := task.dryness()
+func barriers(task *job.Task, p kit.Piece, z *rucksack.Zone) int {
+	pack := task.Dryness()
 	pack.Open = task.Pack.Opens()
-	n := count(pack.LinerShuts(z))
+	n := asOne(pack.LinerShuts(z))
 	bagged := slices.ContainsFunc(task.Bags, func(b dry.Bag) bool { return b.Kind == "dry-bag" && b.For == "" })
-	return n + count(bagged && pack.Short(dry.Lying{Piece: p, Zone: z}) == 1)
+	return n + asOne(bagged && pack.Short(dry.Lying{Piece: p, Zone: z}) == 1)
 }
 
 // seconds is the time to hand of a thing in a zone, before the order is known.
-func seconds(task *Task, p kit.Piece, z *rucksack.Zone) float64 {
+func seconds(task *job.Task, p kit.Piece, z *rucksack.Zone) float64 {
 	if DrunkThroughTube(task.Method, p.Item, z) {
 		return TubeSeconds
 	}
@@ -109,57 +109,36 @@ func lookInside(it *kit.Item) float64 {
 }
 
 // inHand is the time until it is in the hand.
-func inHand(task *Task, p kit.Piece, z *rucksack.Zone) float64 {
+func inHand(task *job.Task, p kit.Piece, z *rucksack.Zone) float64 {
 	return reach.InHand(z, lifts(z), barriers(task, p, z)) + lookInside(p.Item)
 }
 
 // spoiledShare is the share of what is packed that must not get wet and has no case.
-func (t *Task) spoiledShare() float64 {
+func spoiledShare(t *job.Task) float64 {
 	all, spoiled := 0.0, 0.0
 	for i := range t.Items {
 		if it := &t.Items[i]; it.Carry == kit.Pack {
 			all++
-			spoiled += float64(count(dry.Need(it) == 2 && !dry.Cased(it)))
+			spoiled += float64(asOne(dry.Need(it) == 2 && !dry.Cased(it)))
 		}
 	}
 	return spoiled / max(1, all)
 }
 
 // carriesRescue reports whether there is rescue kit in the pack.
-func (t *Task) carriesRescue() bool {
+func carriesRescue(t *job.Task) bool {
 	return slices.ContainsFunc(t.Items, func(it kit.Item) bool { return it.Carry == kit.Pack && it.Has(kit.Rescue) })
-}
-
-// uses is how often a thing is wanted a day, calm uses and those in a hurry.
-func uses(u kit.Use) float64 {
-	n := u.PerDay * attention(u)
-	if u.Urgent {
-		n += urgentUses
-	}
-	return n
 }
 
 // DrunkThroughTube reports whether the thing is a water bag in the sleeve, or on top of the body where its school wants
 // it: it is used without being taken out.
 func DrunkThroughTube(m method.Method, it *kit.Item, z *rucksack.Zone) bool {
 	return (z.Kind == rucksack.Sleeve || m.Water == "top" && z.Kind == rucksack.Body) && it.Shape.Kind == kit.Flat &&
-		isWater(it)
+		IsWater(it)
 }
 
-func isWater(it *kit.Item) bool { return it.Serves("water") || it.Consumable == "water" }
-
-// attention is how much a second counts at each moment of the day: in camp the pack is unpacked anyway.
-func attention(u kit.Use) float64 {
-	switch u.When {
-	case kit.Moving, kit.Halt:
-		return 1
-	case kit.Arrival:
-		return 0.3
-	case kit.Camp:
-		return 0.1
-	}
-	return 0.5
-}
+// IsWater reports whether a thing is water, or holds it.
+func IsWater(it *kit.Item) bool { return it.Serves("water") || it.Consumable == "water" }
 
 // term is one rule's share of the cost of a choice.
 type term struct {
@@ -186,7 +165,7 @@ func isVital(it *kit.Item) bool {
 // leaveCost is the price of leaving a piece out: bulk goes before many small things, luxury before what life hangs
 // on.
 func leaveCost(p kit.Piece) float64 {
-	cost := leave + 40*p.Shape.Litres(1)
+	cost := LeaveOut + 40*p.Shape.Litres(1)
 	if isVital(p.Item) {
 		cost *= leaveVital
 	}
@@ -194,27 +173,27 @@ func leaveCost(p kit.Piece) float64 {
 }
 
 // terms prices a piece in a zone, rule by rule, without regard to what else lies there.
-func terms(task *Task, p *choice, z *rucksack.Zone) []term {
+func terms(task *job.Task, p *Choice, z *rucksack.Zone) []term {
 	var list []term
 	add := func(rule Rule, cost float64) {
 		if cost != 0 {
 			list = append(list, term{rule, cost})
 		}
 	}
-	kilos := p.mass / 1000
+	kilos := p.Mass / 1000
 	toHand := seconds(task, p.Piece, z)
-	add(RuleReach, p.Use.PerDay*toHand*attention(p.Use))
+	add(RuleReach, p.Use.PerDay*toHand*p.Use.Attention())
 	if p.Use.Urgent {
-		add(RuleUrgent, urgentUses*toHand)
+		add(RuleUrgent, kit.UrgentUses*toHand)
 	}
 	if !DrunkThroughTube(task.Method, p.Item, z) {
 		takes := inHand(task, p.Piece, z)
-		for _, limit := range p.limits {
-			add(RuleDrill, perOverS*max(0, takes-limit.S))
+		for _, limit := range p.Limits {
+			add(RuleDrill, PerOverS*max(0, takes-limit.S))
 		}
 	}
 	if z.Solid() {
-		dug := perExposedS * task.Trip.Rain * uses(p.Use) * reach.PerLift * expectedLifts * task.spoiledShare()
+		dug := PerExposedS * task.Trip.Rain * p.Use.ADay() * reach.PerLift * expectedLifts * spoiledShare(task)
 		if p.Serves("rain") && p.Use.Urgent {
 			dug += underDry
 		}
@@ -228,7 +207,7 @@ func terms(task *Task, p *choice, z *rucksack.Zone) []term {
 		add(RuleMesh, meshLoses)
 	}
 	body := task.Pack.Of(rucksack.Body)
-	add(RuleSwing, kilos*gravity*max(0, z.AtCm[1]-body.AtCm[1])/100*perNewtonM)
+	add(RuleSwing, kilos*Gravity*max(0, z.AtCm[1]-body.AtCm[1])/100*PerNewtonM)
 	add(RuleHeight, heightCost(task, z, kilos))
 	add(RuleWet, wetCost(task, p, z))
 	if z.Weather == rucksack.Open && dry.Exposed(p.Item) && task.Trip.Rain > 0 {
@@ -237,7 +216,7 @@ func terms(task *Task, p *choice, z *rucksack.Zone) []term {
 	switch {
 	case p.Has(kit.Rescue) && !z.OnePull():
 		add(RuleRescue, breach)
-	case z.RescueUse && !p.Has(kit.Rescue) && task.carriesRescue():
+	case z.RescueUse && !p.Has(kit.Rescue) && carriesRescue(task):
 		add(RuleRescue, inRescuesWay)
 	}
 	if z.Solid() {
@@ -249,11 +228,11 @@ func terms(task *Task, p *choice, z *rucksack.Zone) []term {
 
 // campCost keeps the pockets to what the day needs: hip, side, shoulder and front altogether, but for what comes back
 // wet, which dries out there.
-func campCost(p *choice, z *rucksack.Zone) float64 {
+func campCost(p *Choice, z *rucksack.Zone) float64 {
 	switch {
 	case z.Solid() || z.Kind == rucksack.Straps || p.Use.Urgent:
 		return 0
-	case p.Use.When == kit.Camp && p.wet == 0 && z.Kind != rucksack.Lid && z.Kind != rucksack.Inner &&
+	case p.Use.When == kit.Camp && p.Wet == 0 && z.Kind != rucksack.Lid && z.Kind != rucksack.Inner &&
 		z.Kind != rucksack.Sleeve:
 		return campInPocket
 	case p.Use.When == kit.Camp || p.Use.When == kit.Need:
@@ -266,30 +245,30 @@ func campCost(p *choice, z *rucksack.Zone) float64 {
 var precious = []string{"wallet", "medicine", "glasses", "sunglasses", "compass", "whistle"}
 
 // slips reports whether a thing must not ride in open mesh.
-func slips(p *choice) bool {
-	return p.Has(kit.Electronic) || slices.Contains(precious, p.Kind) || p.Shape.Litres(1) < meshL && p.wet == 0
+func slips(p *Choice) bool {
+	return p.Has(kit.Electronic) || slices.Contains(precious, p.Kind) || p.Shape.Litres(1) < meshL && p.Wet == 0
 }
 
 // heightCost is the moment of a mass about the nearer edge of the load band, as if tipping the walker.
-func heightCost(task *Task, z *rucksack.Zone, kilos float64) float64 {
+func heightCost(task *job.Task, z *rucksack.Zone, kilos float64) float64 {
 	low, high := task.Method.Band()
 	top := task.Pack.HeightCm()
 	share := z.AtCm[2] / top
 	away := max(low-share, share-high, 0)
-	return kilos * gravity * away * top / 100 * perNewtonM / 2
+	return kilos * Gravity * away * top / 100 * PerNewtonM / 2
 }
 
 // wetCost keeps what returns wet or leaks away from dry things; leaking water in its own sleeve is where it belongs.
-func wetCost(task *Task, p *choice, z *rucksack.Zone) float64 {
-	if p.wet == 0 || z.Weather == rucksack.Open || z.Kind == rucksack.Sleeve {
+func wetCost(task *job.Task, p *Choice, z *rucksack.Zone) float64 {
+	if p.Wet == 0 || z.Weather == rucksack.Open || z.Kind == rucksack.Sleeve {
 		return 0
 	}
 	return 40 * (0.25 + task.Trip.Rain)
 }
 
 // schoolTerms adds what the chosen schools ask.
-func schoolTerms(m method.Method, p *choice, z *rucksack.Zone, add func(Rule, float64)) {
-	if isWater(p.Item) {
+func schoolTerms(m method.Method, p *Choice, z *rucksack.Zone, add func(Rule, float64)) {
+	if IsWater(p.Item) {
 		flat := p.Shape.Kind == kit.Flat
 		switch {
 		case m.Water == "sleeve" && flat && z.Kind != rucksack.Sleeve,
@@ -302,9 +281,9 @@ func schoolTerms(m method.Method, p *choice, z *rucksack.Zone, add func(Rule, fl
 			add(RuleWater, bottleInBody/2)
 		}
 	}
-	if lowest(m, p.Item) && z.Kind != rucksack.Bottom {
+	if Lowest(m, p.Item) && z.Kind != rucksack.Bottom {
 		add(RuleLowest, schoolAsks)
-	} else if !lowest(m, p.Item) && z.Kind == rucksack.Bottom && p.Use.When != kit.Camp {
+	} else if !Lowest(m, p.Item) && z.Kind == rucksack.Bottom && p.Use.When != kit.Camp {
 		add(RuleLowest, schoolAsks/2)
 	}
 	if p.Serves("shelter") && p.Use.When == kit.Arrival && !p.Shape.Rigid() {
@@ -323,23 +302,23 @@ func schoolTerms(m method.Method, p *choice, z *rucksack.Zone, add func(Rule, fl
 }
 
 // outsideTerms prices the straps: permitted things only, the foam mat where its school wants it.
-func outsideTerms(m method.Method, p *choice, z *rucksack.Zone, add func(Rule, float64)) {
-	if !mayHang(m, p.Item) {
+func outsideTerms(m method.Method, p *Choice, z *rucksack.Zone, add func(Rule, float64)) {
+	if !MayHang(m, p.Item) {
 		add(RuleOutside, breach)
 	}
-	if p.Has(kit.Foam) && z.Face != matFace[m.Mat] {
+	if p.Has(kit.Foam) && z.Face != MatFace[m.Mat] {
 		add(RuleMat, schoolBinds/2)
 	}
 }
 
-// mayHang reports whether the school lets the thing ride outside.
-func mayHang(m method.Method, it *kit.Item) bool {
+// MayHang reports whether the school lets the thing ride outside.
+func MayHang(m method.Method, it *kit.Item) bool {
 	return m.Outside == "foam" && it.Has(kit.Foam) || m.Outside == "light" &&
 		(it.Has(kit.Foam) || it.Has(kit.MayHangOutside))
 }
 
-// lowest reports whether the school wants the thing at the very bottom.
-func lowest(m method.Method, it *kit.Item) bool {
+// Lowest reports whether the school wants the thing at the very bottom.
+func Lowest(m method.Method, it *kit.Item) bool {
 	switch m.Lowest {
 	case "sleeping-bag":
 		return it.Group == "sleep" && (it.Shape.Kind == kit.Soft || it.Shape.Yields())
@@ -355,7 +334,10 @@ func lowest(m method.Method, it *kit.Item) bool {
 
 // sideMoment is the newton-metres by which a mass in a zone pulls to the right.
 func sideMoment(z *rucksack.Zone, grams float64) float64 {
-	return grams / 1000 * gravity * z.AtCm[0] / 100
+	return grams / 1000 * Gravity * z.AtCm[0] / 100
 }
 
 func sideCost(moment float64) float64 { return math.Abs(moment) * perSideNm }
+
+// MatFace is the face of the straps on which each school wants the mat.
+var MatFace = map[string]string{"upright": "front", "top": "top", "bottom": "bottom"}

@@ -1,4 +1,4 @@
-package load
+package assign
 
 import (
 	"math"
@@ -50,18 +50,18 @@ type fill struct {
 }
 
 // add counts a piece in a zone in, or out with sign -1.
-func (f *fill) add(p *choice, zone int, sign float64) {
+func (f *fill) add(p *Choice, zone int, sign float64) {
 	n := int(sign)
-	f.rigid += sign * p.lies[zone].rigid
+	f.rigid += sign * p.Lies[zone].rigid
 	if p.Shape.Kind == kit.Soft {
 		f.loose += sign * p.Shape.LooseL
 		f.tight += sign * p.Shape.TightL
 	}
-	f.mass += sign * p.mass
+	f.mass += sign * p.Mass
 	f.food += n * p.food
 	f.fuel += n * p.fuel
-	f.wet += n * p.wet
-	f.spoilt += n * p.spoilt
+	f.wet += n * p.Wet
+	f.spoilt += n * p.Spoilt
 	f.count += n
 }
 
@@ -71,22 +71,22 @@ func (f *fill) need(squeeze float64) float64 {
 	return f.rigid + f.loose + squeeze*(f.tight-f.loose)
 }
 
-// squeezeFor is the least squeeze at which the need is within the room; above 1 when even tight is too much.
-func squeezeFor(loose, tight, room float64) float64 {
+// SqueezeFor is the least squeeze at which the need is within the room; above 1 when even tight is too much.
+func SqueezeFor(loose, tight, room float64) float64 {
 	switch {
-	case loose <= room+litreSlack:
+	case loose <= room+LitreSlack:
 		return 0
-	case tight > room+litreSlack:
+	case tight > room+LitreSlack:
 		return math.Inf(1)
 	}
 	return min(1, (loose-room)/(loose-tight))
 }
 
-// litreSlack forgives rounding in sums of litres and grams: a cubic millimetre.
-const litreSlack = 1e-6
+// LitreSlack forgives rounding in sums of litres and grams: a cubic millimetre.
+const LitreSlack = 1e-6
 
-// stateFor names the state of a zone with the given room.
-func stateFor(loose, room, squeeze float64) State {
+// StateFor names the state of a zone with the given room.
+func StateFor(loose, room, squeeze float64) State {
 	switch {
 	case squeeze > 1:
 		return TooMuch

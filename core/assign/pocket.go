@@ -1,4 +1,4 @@
-package load
+package assign
 
 import (
 	"math"
@@ -17,19 +17,19 @@ const (
 	elbowsCm      = 55 // between the elbows of somebody who walks (our estimate)
 )
 
-// lies is how a thing lies in a zone.
-type lies struct {
-	goes  bool    // it goes in at all
+// Fit is how a thing lies in a zone.
+type Fit struct {
+	Goes  bool    // it goes in at all
 	rigid float64 // litres that it takes if it keeps its outside, 0 for a soft thing
-	outCm float64 // of its length stand out above the rim
+	OutCm float64 // of its length stand out above the rim
 }
 
-// lie finds how a thing with a shape and a mass lies in an empty zone of a pack: dimensions, mouth, litres and, on
+// Lie finds how a thing with a shape and a mass lies in an empty zone of a pack: dimensions, mouth, litres and, on
 // straps, mass. In a pocket a round thing needs its round section and its litres; elsewhere its box.
-func lie(pack *rucksack.Pack, z *rucksack.Zone, s kit.Shape, massG float64) lies {
-	var l lies
+func Lie(pack *rucksack.Pack, z *rucksack.Zone, s kit.Shape, massG float64) Fit {
+	var l Fit
 	if s.Kind == kit.Soft {
-		l.goes = s.Litres(1) <= z.CapacityL()+litreSlack && !z.TooHeavy(massG)
+		l.Goes = s.Litres(1) <= z.CapacityL()+LitreSlack && !z.TooHeavy(massG)
 		return l
 	}
 	l.rigid = s.BoxL()
@@ -39,32 +39,32 @@ func lie(pack *rucksack.Pack, z *rucksack.Zone, s kit.Shape, massG float64) lies
 	switch {
 	case z.Kind == rucksack.Straps:
 		l.onStraps(z, s)
-		l.goes = l.goes && s.Rigid() && !z.TooHeavy(massG)
+		l.Goes = l.Goes && s.Rigid() && !z.TooHeavy(massG)
 		return l
 	case z.Solid():
-		l.goes = s.Within(z.Sides()) && s.Litres(1) <= z.CapacityL()+litreSlack
+		l.Goes = s.Within(z.Sides()) && s.Litres(1) <= z.CapacityL()+LitreSlack
 		return l
 	}
 	if s.Round() {
 		l.rigid = s.Litres(1)
 	}
-	l.goes = s.Within(z.Sides()) || s.Round() && roundIn(z, s)
-	if !l.goes && (z.Kind == rucksack.Side || z.Kind == rucksack.Long) {
+	l.Goes = s.Within(z.Sides()) || s.Round() && roundIn(z, s)
+	if !l.Goes && (z.Kind == rucksack.Side || z.Kind == rucksack.Long) {
 		l.standOut(pack, z, s)
 	}
-	l.goes = l.goes && l.rigid <= z.CapacityL()+litreSlack
+	l.Goes = l.Goes && l.rigid <= z.CapacityL()+LitreSlack
 	return l
 }
 
 // onStraps holds a thing with straps. On top and below it may be longer than they are wide, as far as the elbows; what
 // sticks out takes nothing of their room.
-func (l *lies) onStraps(z *rucksack.Zone, s kit.Shape) {
-	if l.goes = s.Within(z.Sides()); l.goes || z.Face != "top" && z.Face != "bottom" {
+func (l *Fit) onStraps(z *rucksack.Zone, s kit.Shape) {
+	if l.Goes = s.Within(z.Sides()); l.Goes || z.Face != "top" && z.Face != "bottom" {
 		return
 	}
 	across, long := z.Sides(), s.Dimensions()[0]
 	across[0] = max(across[0], elbowsCm)
-	if l.goes = s.Within(across); l.goes {
+	if l.Goes = s.Within(across); l.Goes {
 		l.rigid *= min(1, z.Sides()[0]/long)
 	}
 }
@@ -88,7 +88,7 @@ func girth(wide, deep float64) float64 {
 }
 
 // standOut stands a thing upright in a pocket with an open top. What stands above the rim takes none of its litres.
-func (l *lies) standOut(pack *rucksack.Pack, z *rucksack.Zone, s kit.Shape) {
+func (l *Fit) standOut(pack *rucksack.Pack, z *rucksack.Zone, s kit.Shape) {
 	d := s.Dimensions()
 	wide, deep := max(z.SizeCm[0], z.SizeCm[1]), min(z.SizeCm[0], z.SizeCm[1])
 	stands := d[1] <= wide && d[2] <= deep || s.Round() && s.LengthCm >= s.DiameterCm && s.DiameterCm <= girth(wide, deep)
@@ -98,8 +98,8 @@ func (l *lies) standOut(pack *rucksack.Pack, z *rucksack.Zone, s kit.Shape) {
 		most = outUnderStrap
 	}
 	if stands && out <= most*d[0]+1e-9 {
-		l.goes, l.outCm = true, max(0, out)
-		l.rigid *= 1 - l.outCm/d[0]
+		l.Goes, l.OutCm = true, max(0, out)
+		l.rigid *= 1 - l.OutCm/d[0]
 	}
 }
 

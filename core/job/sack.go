@@ -1,4 +1,4 @@
-package load
+package job
 
 import (
 	"slices"
@@ -7,8 +7,8 @@ import (
 	"tornister/core/method"
 )
 
-// sleepsIn reports whether one sleeps in the thing and it can be stuffed.
-func sleepsIn(it *kit.Item) bool {
+// SleepsIn reports whether one sleeps in the thing and it can be stuffed.
+func SleepsIn(it *kit.Item) bool {
 	return it.Group == "sleep" && it.Serves("warmth") && it.Shape.Kind == kit.Soft && it.Shape.LooseL >= leastSackedL
 }
 
@@ -22,15 +22,15 @@ const (
 	sackLong  = 1.4
 )
 
-// sacked is the task with what one sleeps in as its sack keeps it: as small as it gets, and a stiff lump.
-func (t *Task) sacked() *Task {
-	if t.Method.SleepingBag != "sack" || !slices.ContainsFunc(t.Items, func(it kit.Item) bool { return sleepsIn(&it) }) {
+// Sacked is the task with what one sleeps in as its sack keeps it: as small as it gets, and a stiff lump.
+func (t *Task) Sacked() *Task {
+	if t.Method.SleepingBag != "sack" || !slices.ContainsFunc(t.Items, func(it kit.Item) bool { return SleepsIn(&it) }) {
 		return t
 	}
 	other := *t
 	other.Items = slices.Clone(t.Items)
 	for i := range other.Items {
-		if it := &other.Items[i]; sleepsIn(it) {
+		if it := &other.Items[i]; SleepsIn(it) {
 			it.Shape = kit.Sack(it.Shape.TightL, sackLong, sackGives)
 		}
 	}
@@ -38,4 +38,4 @@ func (t *Task) sacked() *Task {
 }
 
 // Sacks reports whether a school has a thing in a compression sack already.
-func Sacks(m method.Method, it *kit.Item) bool { return m.SleepingBag == "sack" && sleepsIn(it) }
+func Sacks(m method.Method, it *kit.Item) bool { return m.SleepingBag == "sack" && SleepsIn(it) }

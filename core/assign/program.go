@@ -1,6 +1,7 @@
-package load
+package assign
 
 import (
+	"cmp"
 	"fmt"
 	"io"
 	"math"
@@ -16,7 +17,7 @@ import (
 // in pocket z, and meet_z, soak_z that they lie there together. Costs are seconds a day.
 type program struct {
 	mip.Program
-	assignment *assignment
+	assignment *Assignment
 	in         [][]int // by thing and zone, its column; -1 where it cannot be
 	left       []int   // by thing, the column of leaving it out
 	squeezed   []int   // by zone, the column of its litres too many; -1 for none
@@ -27,14 +28,14 @@ type program struct {
 // pair is two classes of things that must not meet in a pocket.
 type pair struct {
 	first, second, both string // names of columns
-	of                  func(*choice) (first, second bool)
+	of                  func(*Choice) (first, second bool)
 	count               func(*fill) (first, second int)
 }
 
 var pairs = [...]pair{
-	{"food", "fuel", "meet", func(c *choice) (bool, bool) { return c.food > 0, c.fuel > 0 },
+	{"food", "fuel", "meet", func(c *Choice) (bool, bool) { return c.food > 0, c.fuel > 0 },
 		func(f *fill) (int, int) { return f.food, f.fuel }},
-	{"wet", "dry", "soak", func(c *choice) (bool, bool) { return c.wet > 0, c.spoilt > 0 },
+	{"wet", "dry", "soak", func(c *Choice) (bool, bool) { return c.Wet > 0, c.Spoilt > 0 },
 		func(f *fill) (int, int) { return f.wet, f.spoilt }},
 }
 
@@ -47,18 +48,18 @@ type meeting struct {
 }
 
 // program writes down the assignment.
-func (a *assignment) toProgram() *program {
+func (a *Assignment) toProgram() *program {
 	p := &program{assignment: a}
 	p.Title = append(p.Title, "Zone assignment: seconds a day, litres, grams, newton-metres.")
-	for i, c := range a.choices {
+	for i, c := range a.Choices {
 		p.Title = append(p.Title, fmt.Sprintf("thing %d is %s, piece %d", i, c.ID, c.Number))
 	}
-	for z := range a.zones {
-		p.Title = append(p.Title, fmt.Sprintf("zone %d is %s", z, a.zones[z].ID))
+	for z := range a.Zones {
+		p.Title = append(p.Title, fmt.Sprintf("zone %d is %s", z, a.Zones[z].ID))
 	}
 	p.columns()
 	p.once()
-	for z := range a.zones {
+	for z := range a.Zones {
 		p.capacities(z)
 	}
 	p.sides()
@@ -68,19 +69,19 @@ func (a *assignment) toProgram() *program {
 
 func (p *program) columns() {
 	a := p.assignment
-	for i, c := range a.choices {
-		row := make([]int, len(a.zones))
-		for z := range a.zones {
-			if row[z] = -1; !math.IsInf(c.price[z], 1) {
-				row[z] = p.Binary(fmt.Sprintf("x_%d_%d", i, z), c.price[z])
+	for i, c := range a.Choices {
+		row := make([]int, len(a.Zones))
+		for z := range a.Zones {
+			if row[z] = -1; !math.IsInf(c.Price[z], 1) {
+				row[z] = p.Binary(fmt.Sprintf("x_%d_%d", i, z), c.Price[z])
 			}
 		}
 		p.in = append(p.in, row)
 	}
-	for i, c := range a.choices {
-		p.left = append(p.left, p.Binary(fmt.Sprintf("o_%d", i), c.leave))
+	for i, c := range a.Choices {
+		p.left = append(p.left, p.Binary(fmt.Sprintf("o_%d", i), c.Leave))
 	}
-	for z := range a.zones {
+	for z := range a.Zones {
 		column := -1
 		if price := a.squeezePrice(z); price > 0 {
 			column = p.Add(mip.Column{Name: fmt.Sprintf("s_%d", z), Cost: price, High: mip.Inf})
@@ -108,14 +109,14 @@ func (p *program) once() {
 func (p *program) capacities(zone int) {
 	a := p.assignment
 	litres := func(squeeze float64) (row []mip.Term) {
-		for i, c := range a.choices {
+		for i, c := range a.Choices {
 			for z, column := range p.in[i] {
 				switch {
 				case column < 0:
 				case z == zone:
-					row = append(row, mip.Term{Column: column, Factor: c.roomIn(z, squeeze)})
+					row = append(row, mip.Term{Column: column, Factor: c.RoomIn(z, squeeze)})
 				case a.drawnOn[z] == zone:
-					row = append(row, mip.Term{Column: column, Factor: a.rooms[z].DrawsOn.Share * c.roomIn(z, squeeze)})
+					row = append(row, mip.Term{Column: column, Factor: a.rooms[z].DrawsOn.Share * c.RoomIn(z, squeeze)})
 				}
 			}
 		}
@@ -127,9 +128,9 @@ func (p *program) capacities(zone int) {
 	}
 	if limit := a.massLimit(zone); limit > 0 {
 		var row []mip.Term
-		for i, c := range a.choices {
+		for i, c := range a.Choices {
 			if column := p.in[i][zone]; column >= 0 {
-				row = append(row, mip.Term{Column: column, Factor: c.mass})
+				row = append(row, mip.Term{Column: column, Factor: c.Mass})
 			}
 		}
 		p.AtMost(fmt.Sprintf("mass_%d", zone), limit, row...)
@@ -144,9 +145,9 @@ func (p *program) sides() {
 		sign float64
 	}{{"side_right", 1}, {"side_left", -1}} {
 		var row []mip.Term
-		for i, c := range a.choices {
+		for i, c := range a.Choices {
 			for z, column := range p.in[i] {
-				if moment := sideMoment(&a.zones[z], c.mass); column >= 0 && moment != 0 {
+				if moment := sideMoment(&a.Zones[z], c.Mass); column >= 0 && moment != 0 {
 					row = append(row, mip.Term{Column: column, Factor: side.sign * moment})
 				}
 			}
@@ -158,10 +159,10 @@ func (p *program) sides() {
 // pockets say what must not share one. A pocket that only one class of a pair could go into needs no rule.
 func (p *program) pockets() {
 	a := p.assignment
-	for z := range a.zones {
+	for z := range a.Zones {
 		for k := range pairs {
 			var of [2][]int
-			for i, c := range a.choices {
+			for i, c := range a.Choices {
 				if p.in[i][z] < 0 || !a.pocket(z) {
 					continue
 				}
@@ -211,21 +212,21 @@ func (p Proof) Gap() float64 {
 	return max(0, (p.Objective-p.Bound)/p.Objective)
 }
 
-// effort bounds the work of solving an assignment, in pivots times rows of its program. The kits of the examples are
+// Effort bounds the work of solving an assignment, in pivots times rows of its program. The kits of the examples are
 // proved with a tenth of it.
-type effort int
+type Effort int
 
 // A quick answer and a thorough one.
 const (
-	quickly    effort = 30_000
-	thoroughly effort = 6_000_000
+	Quickly    Effort = 30_000
+	Thoroughly Effort = 6_000_000
 )
 
-// solve finds the cheapest zones: a local search begins, the program goes on from there. What is lacking in the
+// Solve finds the cheapest zones: a local search begins, the program goes on from there. What is lacking in the
 // proof is said by it.
-func (a *assignment) solve(e effort) {
+func (a *Assignment) Solve(e Effort) {
 	a.begin()
-	a.prove(e)
+	a.Prove(e)
 }
 
 // mostRows is the size of program up to which it is solved: some three hundred things. Beyond, the local search has
@@ -233,31 +234,31 @@ func (a *assignment) solve(e effort) {
 const mostRows = 800
 
 // simplestBound lets every thing lie where it costs least, whatever else lies there.
-func (a *assignment) simplestBound() (sum float64) {
-	for _, c := range a.choices {
-		sum += min(c.leave, slices.Min(c.price))
+func (a *Assignment) simplestBound() (sum float64) {
+	for _, c := range a.Choices {
+		sum += min(c.Leave, slices.Min(c.Price))
 	}
 	return sum
 }
 
-// prove solves the program from the present zones on, and takes over what is better.
-func (a *assignment) prove(e effort) {
+// Prove solves the program from the present zones on, and takes over what is better.
+func (a *Assignment) Prove(e Effort) {
 	p := a.toProgram()
 	if len(p.Rows) > mostRows {
-		a.proof, a.proved = Proof{Objective: a.total(), Bound: min(a.total(), a.simplestBound())}, thoroughly
+		a.Proof, a.Proved = Proof{Objective: a.Total(), Bound: min(a.Total(), a.simplestBound())}, Thoroughly
 		return
 	}
-	found := p.Solve(mip.Options{Start: p.values(), Work: int(e), Stop: a.stop, Mend: p.mend})
-	before, cost := a.zonesNow(), a.total()
+	found := p.Solve(mip.Options{Start: p.values(), Work: int(e), Stop: a.Stop, Mend: p.mend})
+	before, cost := a.zonesNow(), a.Total()
 	if found.Values != nil {
 		p.take(found.Values)
 	}
-	if !(a.total() < cost) { // also when rounding says that it does not go in
+	if !(a.Total() < cost) { // also when rounding says that it does not go in
 		a.putAll(before)
 	}
-	a.proof, a.proved = Proof{Objective: a.total(), Bound: min(max(0, found.Bound), a.total())}, e
+	a.Proof, a.Proved = Proof{Objective: a.Total(), Bound: min(max(0, found.Bound), a.Total())}, e
 	if found.Status == mip.Optimal {
-		a.proof.Bound = a.proof.Objective
+		a.Proof.Bound = a.Proof.Objective
 	}
 }
 
@@ -265,11 +266,11 @@ func (a *assignment) prove(e effort) {
 func (p *program) values() []float64 {
 	a := p.assignment
 	list := make([]float64, len(p.Columns))
-	for i, c := range a.choices {
-		if c.zone == out {
+	for i, c := range a.Choices {
+		if c.Zone == Out {
 			list[p.left[i]] = 1
 		} else {
-			list[p.in[i][c.zone]] = 1
+			list[p.in[i][c.Zone]] = 1
 		}
 	}
 	for z, column := range p.squeezed {
@@ -289,14 +290,14 @@ func (p *program) values() []float64 {
 
 // take puts every thing into the zone that the values say.
 func (p *program) take(values []float64) {
-	for i, c := range p.assignment.choices {
-		zone := out
+	for i, c := range p.assignment.Choices {
+		zone := Out
 		for z, column := range p.in[i] {
 			if column >= 0 && values[column] > 0.5 {
 				zone = z
 			}
 		}
-		p.assignment.put(c, zone)
+		p.assignment.Put(c, zone)
 	}
 }
 
@@ -311,9 +312,9 @@ func (p *program) mend(relaxed []float64) []float64 {
 		share        float64
 	}
 	var parts []part
-	for i, c := range a.choices {
-		a.put(c, out)
-		best := part{i, out, relaxed[p.left[i]]}
+	for i, c := range a.Choices {
+		a.Put(c, Out)
+		best := part{i, Out, relaxed[p.left[i]]}
 		for z, column := range p.in[i] {
 			if column >= 0 && relaxed[column] > best.share {
 				best.zone, best.share = z, relaxed[column]
@@ -321,11 +322,11 @@ func (p *program) mend(relaxed []float64) []float64 {
 		}
 		parts = append(parts, best)
 	}
-	slices.SortStableFunc(parts, func(x, y part) int { return compareDescending(x.share, y.share) })
+	slices.SortStableFunc(parts, func(x, y part) int { return cmp.Compare(y.share, x.share) })
 	for _, part := range parts {
-		if c := a.choices[part.choice]; part.zone != out {
-			if a.put(c, part.zone); math.IsInf(a.around(part.zone), 1) {
-				a.put(c, out)
+		if c := a.Choices[part.choice]; part.zone != Out {
+			if a.Put(c, part.zone); math.IsInf(a.Around(part.zone), 1) {
+				a.Put(c, Out)
 			}
 		}
 	}
@@ -333,9 +334,8 @@ func (p *program) mend(relaxed []float64) []float64 {
 	return p.values()
 }
 
-// WriteLP writes the zone assignment of a plan in CPLEX LP format. Its optimum lies between bound and objective of
-// the plan's Proof.
-func (p *Plan) WriteLP(w io.Writer) error { return p.assignment.toProgram().WriteLP(w) }
-
 // pocket reports whether things in a zone lie so close that it matters what lies beside what.
-func (a *assignment) pocket(zone int) bool { return !a.zones[zone].Solid() }
+func (a *Assignment) pocket(zone int) bool { return !a.Zones[zone].Solid() }
+
+// WriteLP writes the program in CPLEX LP format.
+func (a *Assignment) WriteLP(w io.Writer) error { return a.toProgram().WriteLP(w) }

@@ -1,4 +1,4 @@
-package load
+package job
 
 import (
 	"cmp"
@@ -34,11 +34,11 @@ func (v *vessel) add(p kit.Piece) {
 	v.filled += p.Shape.Litres(1)
 }
 
-// nest puts things into vessels: first those the packer asked for, then hard things of the vessel's own group that
+// Nest puts things into vessels: first those the packer asked for, then hard things of the vessel's own group that
 // are wanted at the same time, largest first; then into kit bags what is kept in them. A thing is nested at most
 // once. A filled vessel lies in no other, but it may lie in a kit bag, and that in another: then what it holds lies in
 // the bag too. It returns the contents by vessel and the pieces that need a place of their own.
-func nest(pieces []kit.Piece) (map[kit.Piece][]kit.Piece, []kit.Piece) {
+func Nest(pieces []kit.Piece) (map[kit.Piece][]kit.Piece, []kit.Piece) {
 	var vessels []*vessel
 	for _, p := range pieces {
 		if p.Shape.Kind == kit.Vessel || p.IsBag() {
@@ -88,12 +88,12 @@ func bagOf(pieces []kit.Piece, p kit.Piece) string {
 	return p.NestIn
 }
 
-// nestedIn lists what lies in an outer thing: the contents of a vessel in a bag right after the vessel, each with the
+// NestedIn lists what lies in an outer thing: the contents of a vessel in a bag right after the vessel, each with the
 // id of what it lies in.
-func nestedIn(outer kit.Piece, nested map[kit.Piece][]kit.Piece) (pieces []kit.Piece, in []string) {
+func NestedIn(outer kit.Piece, nested map[kit.Piece][]kit.Piece) (pieces []kit.Piece, in []string) {
 	for _, p := range nested[outer] {
 		pieces, in = append(pieces, p), append(in, outer.ID)
-		deeper, ids := nestedIn(p, nested)
+		deeper, ids := NestedIn(p, nested)
 		pieces, in = append(pieces, deeper...), append(in, ids...)
 	}
 	return pieces, in
