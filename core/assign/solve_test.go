@@ -1,0 +1,184 @@
+package assign
+
+import (
+	"fmt"
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"tornister/core/job"
+	"tornister/core/kit"
+	"tornister/core/method"
+	"tornister/core/rucksack"
+	"tornister/core/trail"
+)
+
+// few draws some things of all sorts, so bulky that they hardly go into a small pack.
+func few(t *rapid.T) *job.Task {
+	task := &job.Task{Pack: pockets(), Method: method.Method{Heavy: "close", Outside: "foam"}, Trip: trail.Trip{Rain: 0.3}}
+	task.Pack.Zones = append(task.Pack.Zones[:1:1], task.Pack.Zones[2], task.Pack.Zones[3], task.Pack.Zones[4])
+	task.Pack.Zones[0].VolumeL = rapid.Float64Range(4, 12).Draw(t, "body")
+	for i := range rapid.IntRange(2, 6).Draw(t, "things") {
+		it := kit.Item{ID: fmt.Sprint(i), Count: 1, Carry: kit.Pack, MassG: rapid.Float64Range(20, 2000).Draw(t, "g"),
+			Use: kit.Use{When: rapid.SampledFrom([]kit.When{kit.Moving, kit.Halt, kit.Camp, kit.Need}).Draw(t, "when"),
+				PerDay: rapid.Float64Range(0, 6).Draw(t, "uses")}}
+		litres := rapid.Float64Range(0.1, 5).Draw(t, "litres")
+		it.Shape = kit.Shape{Kind: kit.Soft, LooseL: litres, TightL: litres * rapid.Float64Range(0.4, 1).Draw(t, "tight"), GapCm: 2}
+		if rapid.Bool().Draw(t, "stiff") {
+			it.Shape = box(litres*3, 8, 8)
+		}
+		if rapid.Bool().Draw(t, "something") {
+			it.Traits = []kit.Trait{rapid.SampledFrom([]kit.Trait{kit.Food, kit.Fuel, kit.Electronic}).Draw(t, "trait")}
+			it.Water.ReturnsWet = rapid.Bool().Draw(t, "wet")
+		}
+		task.Items = append(task.Items, it)
+	}
+	return task
+}
+
+// What is called proved is the cheapest of all assignments there are, gone through one by one.
+func TestNoAssignmentIsCheaper(t *testing.T) {
+	t.Parallel()
+	rapid.Check(t, func(t *rapid.T) {
+		task := few(t)
+		a := New(task, kit.Pieces(task.Items, kit.Pack), nil, false)
+		a.Solve(Thoroughly)
+		found := a.Total()
+		require.InDelta(t, found, a.Proof.Objective, 1e-6)
+		assert.InDelta(t, found, a.Proof.Bound, 1e-6*found, "so few things are proved")
+		least := math.Inf(1)
+		var all func(i int)
+		all = func(i int) {
+			if i == len(a.Choices) {
+				least = min(least, a.Total())
+				return
+			}
+			for zone := Out; zone < len(a.Zones); zone++ {
+				if zone == Out || !math.IsInf(a.Choices[i].Price[zone], 1) {
+					a.Put(a.Choices[i], zone)
+					all(i + 1)
+				}
+			}
+			a.Put(a.Choices[i], Out)
+		}
+		for _, c := range a.Choices {
+			a.Put(c, Out)
+		}
+		all(0)
+		assert.InDelta(t, least, found, 1e-6*least)
+	})
+}
+
+// A local search ends where no one move, and no exchange, is cheaper; what it reckons as it goes is what all costs.
+func TestALocalSearchEndsInAValley(t *testing.T) {
+	t.Parallel()
+	rapid.Check(t, func(t *rapid.T) {
+		task := few(t)
+		a := New(task, kit.Pieces(task.Items, kit.Pack), nil, false)
+		a.begin()
+		before := a.Total()
+		require.False(t, math.IsInf(before, 1))
+		for _, c := range a.Choices {
+			from := c.Zone
+			for zone := range a.Zones {
+				if !math.IsInf(c.Price[zone], 1) {
+					a.Put(c, zone)
+					assert.GreaterOrEqual(t, a.Total(), before-1e-6, "thing %s in zone %d", c.ID, zone)
+				}
+			}
+			a.Put(c, from)
+		}
+		assert.InDelta(t, before, a.Total(), 1e-6)
+	})
+}
+
+func solved(t *testing.T, task *job.Task, from job.Arrangement) *Assignment {
+	t.Helper()
+	a := New(task, kit.Pieces(task.Items, kit.Pack), nil, false)
+	if from != nil {
+		a.Stay(from, 30)
+	}
+	a.Solve(Thoroughly)
+	return a
+}
+
+// A pin is kept, and what is pinned where it never goes is stuck.
+func TestPinsBindTheAssignment(t *testing.T) {
+	t.Parallel()
+	task := &job.Task{Pack: pockets(), Pins: []job.Pin{{Item: "jacket", Zone: "lid"}, {Item: "tent", Zone: "hip"}},
+		Items: []kit.Item{
+			{ID: "jacket", Name: "Jacket", Count: 1, Carry: kit.Pack, Shape: soft(2), Use: kit.Use{When: kit.Camp}},
+			{ID: "tent", Name: "Tent", Count: 1, Carry: kit.Pack, Shape: box(40, 12, 12)},
+		}}
+	a := solved(t, task, nil)
+	jacket, tent := a.Choices[0], a.Choices[1]
+	assert.Equal(t, "lid", a.Zones[jacket.Zone].ID)
+	assert.Equal(t, Out, tent.Zone)
+	assert.True(t, tent.Stuck)
+	why, least := a.WhyNowhere(tent)
+	assert.Equal(t, []string{"load.pinned-never", "load.unpin"}, []string{why.Code, least.Code})
+	assert.Equal(t, []int{OfKind(a.Zones, rucksack.Lid)}, a.Cheapest(jacket), "no other zone is open to it")
+	assert.Same(t, tent, a.ChoiceOf(tent.Piece))
+}
+
+// What is packed already stays, unless it is much better elsewhere: thirty seconds a day here.
+func TestWhatIsPackedStays(t *testing.T) {
+	t.Parallel()
+	map_ := kit.Item{ID: "map", Name: "Map", Count: 1, Carry: kit.Pack, MassG: 80, Shape: soft(0.2), Use: kit.Use{When: kit.Moving}}
+	for _, c := range []struct {
+		uses float64
+		from string
+		want string
+	}{{0.5, "right", "right"}, {20, "body", "hip"}, {0.5, "", "hip"}} {
+		map_.Use.PerDay = c.uses
+		task := &job.Task{Pack: pockets(), Items: []kit.Item{map_}}
+		task.Pack.Zone("hip").Reach = rucksack.Walking
+		a := solved(t, task, job.Arrangement{{Item: "map", Piece: 1, Zone: c.from}})
+		assert.Equal(t, c.want, a.Zones[a.Choices[0].Zone].ID, "%v uses a day, packed in %q", c.uses, c.from)
+	}
+}
+
+// The reason for a zone is the rule that speaks most for it against the body, or that there is no other.
+func TestReasonsForAZone(t *testing.T) {
+	t.Parallel()
+	for name, c := range map[string]struct {
+		it         kit.Item
+		rule, zone string
+	}{
+		"wanted often":     {kit.Item{Shape: soft(0.3), Use: kit.Use{When: kit.Moving, PerDay: 12}}, "reach", "hip"},
+		"first aid":        {kit.Item{Shape: soft(0.8), Functions: []string{"first-aid"}}, "companion", "lid"},
+		"in a hurry":       {kit.Item{Shape: soft(0.4), Use: kit.Use{When: kit.Need, Urgent: true}}, "urgent", "hip"},
+		"too long for all": {kit.Item{Shape: box(52, 5, 5)}, "only", "body"},
+	} {
+		c.it.ID, c.it.Count, c.it.Carry = "it", 1, kit.Pack
+		task := &job.Task{Pack: pockets(), Items: []kit.Item{c.it}}
+		task.Pack.Zone("hip").Reach = rucksack.Walking
+		a := solved(t, task, nil)
+		assert.Equal(t, c.zone, a.Zones[a.Choices[0].Zone].ID, name)
+		why, said := a.WhyZone(a.Choices[0])
+		assert.True(t, said, name)
+		assert.Equal(t, c.rule, why.Rule, name)
+	}
+}
+
+// What is broken is said: food beside fuel in a pocket where there is nowhere else, what was to be in a pot and is not.
+func TestBrokenRulesAreSaid(t *testing.T) {
+	t.Parallel()
+	task := &job.Task{Pack: pockets(), Pins: []job.Pin{{Item: "bread", Zone: "lid"}, {Item: "gas", Zone: "lid"}},
+		Items: []kit.Item{
+			{ID: "bread", Name: "Bread", Count: 1, Carry: kit.Pack, Shape: soft(1), Traits: []kit.Trait{kit.Food}},
+			{ID: "gas", Name: "Gas", Count: 1, Carry: kit.Pack, Shape: box(11, 11, 6), Traits: []kit.Trait{kit.Fuel}, NestIn: "pot"},
+		}}
+	a := solved(t, task, nil)
+	var rules []string
+	for _, b := range a.Broken() {
+		rules = append(rules, b.Rule)
+	}
+	assert.ElementsMatch(t, []string{string(RuleFuel), RuleNest}, rules)
+	task.Pins = task.Pins[:1]
+	task.Items[1].NestIn = ""
+	assert.Empty(t, solved(t, task, nil).Broken(), "the gas has somewhere else to go")
+}
