@@ -231,3 +231,89 @@ func TestWhySoMuchWater(t *testing.T) {
 	assert.Contains(t, why(), "trail.legs [1 2]")
 	assert.Contains(t, why(), "trail.dry-night ")
 }
+
+// How water is carried, by hand: two litres in a bag where the school wants one, the rest in bottles of a litre; half
+// litres are not cut off, and a warm day is no mild one.
+func TestHowWaterIsCarried(t *testing.T) {
+	t.Parallel()
+	degrees := func(c float64) *float64 { return &c }
+	for _, c := range []struct {
+		trip          Trip
+		school        string
+		bags, bottles int
+		why           string
+	}{
+		{Trip{}, "sleeve", 1, 0, "trail.mild-day"},
+		{Trip{}, "bottles", 0, 2, "trail.mild-day"},
+		{Trip{DayHigh: degrees(16)}, "bottles", 0, 2, "trail.mild-day"},
+		{Trip{DayHigh: degrees(17)}, "bottles", 0, 3, "trail.warm-day"},          // 2.13 L
+		{Trip{DayHigh: degrees(22)}, "sleeve", 1, 1, "trail.warm-day"},           // 2.8 L
+		{Trip{Legs: []Leg{{Day: 1, Hours: 4}}}, "sleeve", 1, 0, "trail.stretch"}, // 1.7 L, to the half litre above
+		{Trip{Legs: []Leg{{Day: 1, Hours: 3}}}, "sleeve", 0, 2, "trail.stretch"}, // 1.4 L
+		{Trip{Legs: []Leg{{Day: 1, Hours: 5}}}, "sleeve", 1, 0, "trail.stretch"}, // exactly two litres
+		{Trip{Legs: []Leg{{Day: 1, Hours: 5}, {Day: 2, Hours: 5}}}, "sleeve", 1, 4, "trail.stretch"},
+	} {
+		var bags, bottles int
+		for _, s := range c.trip.water(c.school) {
+			bags += s.Count * one(s.Kind == "water-bag")
+			bottles += s.Count * one(s.Kind == "bottle")
+			assert.Contains(t, fmt.Sprint(s.Why), c.why)
+		}
+		assert.Equal(t, []int{c.bags, c.bottles}, []int{bags, bottles}, "%+v", c)
+	}
+}
+
+func one(yes bool) int {
+	if yes {
+		return 1
+	}
+	return 0
+}
+
+// The way is cut where there is water, by hand: three tenths of a litre an hour, two for a dry night, half in reserve.
+func TestStretchesByHand(t *testing.T) {
+	t.Parallel()
+	trip := Trip{Legs: []Leg{{Day: 1, Hours: 2, Water: true}, {Day: 1, Hours: 3}, {Day: 3, Hours: 1}, {Day: 3, Hours: 4, Shop: true},
+		{Day: 4, Hours: 1}}}
+	want := []Stretch{{0, 0, 2, 0, 1.1}, {1, 3, 8, 2, 6.9}, {4, 4, 1, 0, 0.8}}
+	got := trip.Stretches()
+	require.Len(t, got, len(want))
+	for i := range want {
+		assert.InDelta(t, want[i].Litres, got[i].Litres, 1e-9)
+		got[i].Litres = want[i].Litres
+		assert.Equal(t, want[i], got[i])
+	}
+	most, ok := trip.Thirstiest()
+	assert.True(t, ok)
+	assert.Equal(t, 1, most.From)
+	same := Trip{Legs: []Leg{{Day: 1, Hours: 2, Water: true}, {Day: 1, Hours: 2, Water: true}}}
+	most, _ = same.Thirstiest()
+	assert.Equal(t, 0, most.To, "of two alike the first")
+	_, ok = (&Trip{}).Thirstiest()
+	assert.False(t, ok)
+	_, grade := Leg{Km: 1, ClimbM: 900, Hours: 3}.Speed()
+	assert.Equal(t, 60.0, grade, "steeper than any path")
+	_, grade = Leg{Km: 1, ClimbM: 599, Hours: 3}.Speed()
+	assert.InDelta(t, 59.9, grade, 1e-9)
+	for _, none := range []Leg{{Km: 0, ClimbM: 100, Hours: 1}, {Km: -1, Hours: 1}} {
+		speed, grade := none.Speed()
+		assert.Equal(t, []float64{0, 0}, []float64{speed, grade})
+	}
+}
+
+// Nights in one place: two in a row, and only if the place has a name.
+func TestStays(t *testing.T) {
+	t.Parallel()
+	for _, c := range []struct {
+		places []string
+		want   string
+	}{{nil, ""}, {[]string{"a"}, ""}, {[]string{"a", "b", "a"}, ""}, {[]string{"", ""}, ""}, {[]string{"a", "b", "b"}, "b"}} {
+		trip := Trip{}
+		for _, place := range c.places {
+			trip.Camps = append(trip.Camps, Camp{Place: place})
+		}
+		place, ok := trip.Stays()
+		assert.Equal(t, c.want, place)
+		assert.Equal(t, c.want != "", ok)
+	}
+}
