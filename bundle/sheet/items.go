@@ -80,7 +80,7 @@ func (r *reader) read() error {
 		return err
 	}
 	r.words()
-	return r.rest()
+	return r.asTheyStand()
 }
 
 var sums = []string{"total", "totals", "sum", "summe", "gesamt", "somme", "totale", "base weight", "basisgewicht",
@@ -126,18 +126,20 @@ func (r *reader) counts() error {
 // shapes reads the litres and dimensions that there are and makes a shape of them.
 func (r *reader) shapes() error {
 	get := map[string]float64{}
-	for _, field := range []string{"loose", "tight", "displaced", "inside", "length", "width", "height", "diameter",
-		"mouth", "gap"} {
-		parse := unit.Volume
-		if f, _ := FieldOf(field); f.Kind == "length" {
-			parse = unit.Length
+	for _, f := range Fields {
+		parse := map[string]func(text, bare string) (float64, error){"litres": unit.Volume, "length": unit.Length}[f.Kind]
+		if f.size != nil && parse == nil {
+			parse = func(text, _ string) (float64, error) { return r.number(text) }
 		}
-		v, given, err := r.quantity(field, parse)
+		if parse == nil {
+			continue
+		}
+		v, given, err := r.quantity(f.Key, parse)
 		if err != nil {
 			return err
 		}
 		if given && v > 0 {
-			get[field] = rounded(v)
+			get[f.Key] = rounded(v)
 		}
 	}
 	kind := r.word("shape")
@@ -145,11 +147,15 @@ func (r *reader) shapes() error {
 		return nil
 	}
 	known, ok := kit.KindNamed(r.item["name"].(string))
-	s := kit.Shape{Kind: kit.ShapeKind(kind), LooseL: get["loose"], TightL: get["tight"], VolumeL: get["displaced"],
-		InsideL: get["inside"], MouthCm: get["mouth"], GapCm: get["gap"]}
+	s := kit.Shape{Kind: kit.ShapeKind(kind)}
+	for _, f := range Fields {
+		if f.size != nil {
+			*f.size(&s) = get[f.Key]
+		}
+	}
 	switch {
 	case get["diameter"] > 0:
-		s.DiameterCm, s.LengthCm = get["diameter"], max(get["length"], get["height"])
+		s.LengthCm = max(get["length"], get["height"])
 	case get["length"] > 0:
 		s.SizeCm = [3]float64{get["length"], get["width"], get["height"]}
 	}
@@ -187,20 +193,12 @@ var carried = map[string]string{"pack": "pack", "packed": "pack", "worn": "worn"
 	"x": "worn", "yes": "worn", "ja": "worn", "oui": "worn", "sí": "worn", "true": "worn", "1": "worn", "no": "pack",
 	"nein": "pack", "non": "pack", "false": "pack", "0": "pack", "rucksack": "pack", "backpack": "pack"}
 
-// words reads the fields that are words.
+// words reads kind, section and how it is carried.
 func (r *reader) words() {
 	if id := r.word("kind"); id != "" {
 		r.item["kind"] = id
 	} else if kind, ok := kit.KindNamed(r.item["name"].(string)); ok {
 		r.item["kind"] = kind.ID
-	}
-	for _, key := range []string{"measured", "consumable", "nest_in", "expires", "follows", "instead", "id", "shelf"} {
-		if text := r.word(key); text != "" {
-			r.item[key] = text
-		}
-	}
-	if date := r.word("expires"); date != "" {
-		r.item["expires"] = isoDate(date)
 	}
 	if group := strings.ToLower(r.word("group")); group != "" {
 		r.item["group"] = group
@@ -210,20 +208,6 @@ func (r *reader) words() {
 	}
 	if carry := carried[strings.ToLower(r.word("carry"))]; carry != "" {
 		r.item["carry"] = carry
-	}
-	for _, key := range []string{"traits", "functions", "made_small"} {
-		if text := r.word(key); text != "" {
-			var list []any
-			for _, w := range strings.Fields(text) {
-				if w != "-" {
-					list = append(list, w)
-				}
-			}
-			if list == nil {
-				list = []any{}
-			}
-			r.item[key] = list
-		}
 	}
 }
 
@@ -261,54 +245,29 @@ func isoDate(text string) string {
 	return text
 }
 
-// rest reads use, water, day and uncertainty, which Write takes out.
-func (r *reader) rest() error {
-	use, water, history := map[string]any{}, map[string]any{}, map[string]any{}
-	if text := r.word("when"); text != "" {
-		use["when"] = text
-	}
-	for _, part := range []struct {
-		field string
-		in    map[string]any
-		key   string
-	}{{"per_day", use, "per_day"}, {"day", r.item, "day"}, {"uncertainty", r.item, "uncertainty"}, {"comfort_c", r.item,
-		"comfort_c"}, {"limit_c", r.item, "limit_c"}, {"r_value", r.item, "r_value"}, {"carried", history,
-		"carried"}, {"used", history, "used"}} {
-		text := r.word(part.field)
-		if text == "" {
+// asTheyStand reads the fields that depend on no other.
+func (r *reader) asTheyStand() error {
+	for _, f := range Fields {
+		text := r.word(f.Key)
+		if f.read == nil || text == "" {
 			continue
 		}
-		v, err := r.number(text)
+		v, err := f.read(r, text)
 		if err != nil {
-			return fmt.Errorf("%s: %q is not a number", part.field, clip(text))
+			return fmt.Errorf("%s: %q is not a number", f.Key, clip(text))
 		}
-		part.in[part.key] = bundle.Number(v)
-	}
-	for _, part := range []struct {
-		field string
-		in    map[string]any
-	}{{"urgent", use}, {"absorbs", water}, {"suffers", water}, {"leaks", water}, {"returns_wet", water}} {
-		switch text := strings.ToLower(r.word(part.field)); text {
-		case "yes", "true", "1", "x":
-			part.in[part.field] = true
-		case "no", "false", "0":
-			part.in[part.field] = false
+		if v == nil {
+			continue
 		}
-	}
-	if text := r.word("case"); text != "" {
-		water["case"] = strings.ToUpper(text)
-	}
-	if r.word("fixed") == "yes" {
-		r.item["fixed"] = true
-	}
-	if len(history) > 0 {
-		r.item["history"] = history
-	}
-	if len(use) > 0 {
-		r.item["use"] = use
-	}
-	if len(water) > 0 {
-		r.item["water"] = water
+		in, key := r.item, f.path
+		if part, of, within := strings.Cut(f.path, "/"); within {
+			if in, _ = r.item[part].(map[string]any); in == nil {
+				in = map[string]any{}
+				r.item[part] = in
+			}
+			key = of
+		}
+		in[key] = v
 	}
 	return nil
 }

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/csv"
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -72,6 +73,10 @@ func TestOutAndInAgainIsEqual(t *testing.T) {
 	require.NoError(t, err)
 	b.Task.Items[0].History = kit.History{Carried: 3, Used: 2}
 	b.Task.Items[1].Instead = "warm things"
+	b.Task.Items[1].MassFrom = "weighed"
+	b.Task.Items[1].Needs, b.Task.Items[2].Needs = []string{"poles", "pegs"}, []string{}
+	mat := slices.IndexFunc(b.Task.Items, func(it kit.Item) bool { return it.Shape.Kind == kit.Box || it.Shape.Kind == kit.Cylinder })
+	b.Task.Items[mat].Shape.Gives = 1.5
 	b.Task.Items[3].Name = "=HYPERLINK(\"x\")"
 	b.Task.Items[4].Name = `Mat, "thin"; <b>`
 	b.Task.Items[5].Name = "-5 degree bag"

@@ -2,9 +2,11 @@ package sheet
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/csv"
 	"fmt"
 	"io"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -14,12 +16,10 @@ import (
 	"tornister/core/unit"
 )
 
-// writtenFields are the columns of an export, in order: every field of an item.
-var writtenFields = []string{"name", "group", "count", "mass", "carry", "shape", "loose", "tight", "gap", "length",
-	"width", "height", "diameter", "displaced", "inside", "mouth", "measured", "uncertainty",
-	"when", "per_day", "urgent", "absorbs", "suffers", "case", "leaks", "returns_wet", "traits", "functions",
-	"consumable", "nest_in", "day", "expires", "carried", "used", "follows", "fixed", "made_small", "instead",
-	"comfort_c", "limit_c", "r_value", "kind", "id", "shelf"}
+// written are the columns of an export, in order: every field of an item.
+func written() []Field {
+	return slices.DeleteFunc(slices.Clone(Fields), func(f Field) bool { return f.write == nil })
+}
 
 // columnUnits are the units of an export.
 func columnUnits(system unit.System) map[string]string {
@@ -33,10 +33,9 @@ var perUnit = map[string]float64{"g": 1, "oz": unit.Ounce, "l": 1, "cuin": unit.
 
 // grid is the list as text, the heading first.
 func grid(items []kit.Item, system unit.System) [][]string {
-	units := columnUnits(system)
-	heading := make([]string, len(writtenFields))
-	for i, key := range writtenFields {
-		f, _ := FieldOf(key)
+	units, fields := columnUnits(system), written()
+	heading := make([]string, len(fields))
+	for i, f := range fields {
 		heading[i] = f.Names[0]
 		if u := units[f.Kind]; u != "" {
 			heading[i] += " (" + strings.Replace(u, "cuin", "cu in", 1) + ")"
@@ -44,136 +43,13 @@ func grid(items []kit.Item, system unit.System) [][]string {
 	}
 	rows := [][]string{heading}
 	for i := range items {
-		row := make([]string, len(writtenFields))
-		for c, key := range writtenFields {
-			f, _ := FieldOf(key)
-			row[c] = safe(textOf(&items[i], key, perUnit[units[f.Kind]]))
+		row := make([]string, len(fields))
+		for c, f := range fields {
+			row[c] = safe(f.write(&items[i], cmp.Or(perUnit[units[f.Kind]], 1)))
 		}
 		rows = append(rows, row)
 	}
 	return rows
-}
-
-// textOf is one cell of an item.
-func textOf(it *kit.Item, key string, factor float64) string {
-	s := it.Shape
-	figure := func(v float64) string {
-		if v == 0 {
-			return ""
-		}
-		return strconv.FormatFloat(rounded(v/max(factor, 1e-9)), 'f', -1, 64)
-	}
-	plain := func(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
-	yes := func(b bool) string { return map[bool]string{true: "yes", false: "no"}[b] }
-	list := func(words []string) string {
-		if len(words) == 0 {
-			return "-"
-		}
-		return strings.Join(words, " ")
-	}
-	switch key {
-	case "name":
-		return it.Name
-	case "group":
-		return it.Group
-	case "count":
-		return strconv.Itoa(it.Count)
-	case "mass":
-		return strconv.FormatFloat(rounded(it.MassG/factor), 'f', -1, 64)
-	case "carry":
-		return string(it.Carry)
-	case "shape":
-		return string(s.Kind)
-	case "loose":
-		return figure(s.LooseL)
-	case "tight":
-		return figure(s.TightL)
-	case "gap":
-		return figure(s.GapCm)
-	case "length":
-		return figure(max(s.LengthCm, s.SizeCm[0]))
-	case "width":
-		return figure(s.SizeCm[1])
-	case "height":
-		return figure(s.SizeCm[2])
-	case "diameter":
-		return figure(s.DiameterCm)
-	case "displaced":
-		return figure(s.VolumeL)
-	case "inside":
-		return figure(s.InsideL)
-	case "mouth":
-		return figure(s.MouthCm)
-	case "measured":
-		return string(it.Measured)
-	case "uncertainty":
-		return map[bool]string{true: plain(it.Spread)}[it.Spread > 0]
-	case "when":
-		return string(it.Use.When)
-	case "per_day":
-		return plain(it.Use.PerDay)
-	case "urgent":
-		return yes(it.Use.Urgent)
-	case "absorbs":
-		return yes(it.Water.Absorbs)
-	case "suffers":
-		return yes(it.Water.Suffers)
-	case "case":
-		return it.Water.Case
-	case "leaks":
-		return yes(it.Water.Leaks)
-	case "returns_wet":
-		return yes(it.Water.ReturnsWet)
-	case "traits":
-		words := make([]string, len(it.Traits))
-		for i, t := range it.Traits {
-			words[i] = string(t)
-		}
-		return list(words)
-	case "functions":
-		return list(it.Functions)
-	case "consumable":
-		return it.Consumable
-	case "nest_in":
-		return it.NestIn
-	case "day":
-		return map[bool]string{true: strconv.Itoa(it.Day)}[it.Day > 0]
-	case "expires":
-		return it.Expires
-	case "carried":
-		return map[bool]string{true: strconv.Itoa(it.History.Carried)}[it.History.Carried > 0]
-	case "used":
-		return map[bool]string{true: strconv.Itoa(it.History.Used)}[it.History.Used > 0]
-	case "follows":
-		return it.Follows
-	case "fixed":
-		return map[bool]string{true: "yes"}[it.Fixed]
-	case "made_small":
-		return strings.Join(it.MadeSmall, " ")
-	case "comfort_c":
-		return degrees(it.ComfortC)
-	case "limit_c":
-		return degrees(it.LimitC)
-	case "r_value":
-		return map[bool]string{true: plain(it.RValue)}[it.RValue > 0]
-	case "instead":
-		return it.Instead
-	case "kind":
-		return it.Kind
-	case "id":
-		return it.ID
-	case "shelf":
-		return it.Shelf
-	}
-	return ""
-}
-
-// degrees is a temperature that may not be known; a minus in front of a figure is no formula.
-func degrees(c *float64) string {
-	if c == nil {
-		return ""
-	}
-	return strconv.FormatFloat(*c, 'f', -1, 64)
 }
 
 // safe keeps a text from being run as a formula by the program that opens it.
@@ -205,11 +81,12 @@ func WriteXLSX(out io.Writer, items []kit.Item, system unit.System) error {
 	if err := file.SetSheetName("Sheet1", name); err != nil {
 		return fmt.Errorf("write XLSX: %w", err)
 	}
+	fields := written()
 	for r, row := range grid(items, system) {
 		cells := make([]any, len(row))
 		for c, text := range row {
 			cells[c] = text
-			if f, _ := FieldOf(writtenFields[c]); r > 0 && (f.Kind != "" || writtenFields[c] == "count") && text != "" {
+			if f := fields[c]; r > 0 && (f.Kind != "" || f.Key == "count") && text != "" {
 				if v, err := strconv.ParseFloat(text, 64); err == nil {
 					cells[c] = v
 				}
