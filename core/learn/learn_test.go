@@ -67,3 +67,27 @@ func TestWhatMayStay(t *testing.T) {
 	assert.False(t, learn.Stays(9, 1, false))
 	assert.False(t, learn.Stays(9, 0, true), "a life may hang on it")
 }
+
+// What a packed pack shows, by hand: the fill line in proportion, at most 1.6 and at least 0.6 of the plan's; a pack that
+// closed against the plan is a twentieth past its edge, one that closed when crammed half of that.
+func TestFactorsByHand(t *testing.T) {
+	t.Parallel()
+	yes := true
+	for _, c := range []struct {
+		p    learn.Packed
+		want float64
+	}{
+		{learn.Packed{FillCm: 60, SeenCm: 66}, 1.1},
+		{learn.Packed{FillCm: 10, SeenCm: 60}, 1.6},
+		{learn.Packed{FillCm: 60, SeenCm: 10}, 0.6},
+		{learn.Packed{FillCm: 0.5, SeenCm: 0.55}, 1.1},
+		{learn.Packed{FillCm: 60}, 1},
+		{learn.Packed{Closes: &yes}, math.Exp(-0.05)},
+		{learn.Packed{Closes: &yes, Fits: true, Squeeze: 0.95}, math.Exp(-0.025)},
+		{learn.Packed{Closes: &yes, Fits: true, Squeeze: 0.9}, 1},
+	} {
+		seen, _ := learn.RoomSeen(c.p)
+		assert.InDelta(t, c.want, seen, 1e-12, "%+v", c.p)
+	}
+	assert.Equal(t, learn.Belief{Mean: 1, Sd: 0.15}, learn.Room())
+}

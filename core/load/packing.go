@@ -185,8 +185,9 @@ const (
 func wish(task *job.Task, c *assign.Choice) stuff.Wish {
 	heavy := isHeavy(c.Piece, c.Mass)
 	if c.Pin != nil && c.Pin.Lane != job.Full {
-		return map[job.Lane]stuff.Wish{job.Back: {Deep: 0, Across: 0.5, Firm: pinFirm}, job.Front: {Deep: 1, Across: 0.5, Firm: pinFirm},
-			job.Left: {Deep: 0.5, Across: 0, Firm: pinFirm}, job.Right: {Deep: 0.5, Across: 1, Firm: pinFirm}}[c.Pin.Lane]
+		return map[job.Lane]stuff.Wish{job.Back: {Deep: 0, Across: 0.5, Firm: pinFirm},
+			job.Front: {Deep: 1, Across: 0.5, Firm: pinFirm},
+			job.Left:  {Deep: 0.5, Across: 0, Firm: pinFirm}, job.Right: {Deep: 0.5, Across: 1, Firm: pinFirm}}[c.Pin.Lane]
 	}
 	switch {
 	case c.Shape.Rod():

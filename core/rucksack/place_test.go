@@ -147,8 +147,9 @@ func TestOpenings(t *testing.T) {
 func TestEveryKindHasItsProportions(t *testing.T) {
 	t.Parallel()
 	for kind, p := range map[ZoneKind][3]float64{
-		Body: {30, 20, 50}, Bottom: {30, 20, 16}, Lid: {26, 18, 9}, Front: {24, 6, 36}, Side: {11, 9, 24}, Sleeve: {24, 4, 38},
-		Hip: {14, 5, 9}, Shoulder: {8, 6, 14}, Inner: {18, 3, 12}, Long: {8, 6, 45}, Straps: {30, 16, 40},
+		Body: {30, 20, 50}, Bottom: {30, 20, 16}, Lid: {26, 18, 9}, Front: {24, 6, 36}, Side: {11, 9, 24},
+		Sleeve: {24, 4, 38}, Hip: {14, 5, 9}, Shoulder: {8, 6, 14}, Inner: {18, 3, 12}, Long: {8, 6, 45},
+		Straps: {30, 16, 40},
 	} {
 		litres := p[0] * p[1] * p[2] / 1000
 		assert.Equal(t, p, SizeFor(kind, litres), kind)

@@ -273,7 +273,8 @@ func one(yes bool) int {
 // The way is cut where there is water, by hand: three tenths of a litre an hour, two for a dry night, half in reserve.
 func TestStretchesByHand(t *testing.T) {
 	t.Parallel()
-	trip := Trip{Legs: []Leg{{Day: 1, Hours: 2, Water: true}, {Day: 1, Hours: 3}, {Day: 3, Hours: 1}, {Day: 3, Hours: 4, Shop: true},
+	trip := Trip{Legs: []Leg{{Day: 1, Hours: 2, Water: true}, {Day: 1, Hours: 3}, {Day: 3, Hours: 1},
+		{Day: 3, Hours: 4, Shop: true},
 		{Day: 4, Hours: 1}}}
 	want := []Stretch{{0, 0, 2, 0, 1.1}, {1, 3, 8, 2, 6.9}, {4, 4, 1, 0, 0.8}}
 	got := trip.Stretches()

@@ -193,3 +193,105 @@ func TestNeedle(t *testing.T) {
 	state, _ = n.Add(Sample{TMs: 5100, G: math.NaN()})
 	assert.Equal(t, Absurd, state)
 }
+
+// The figures by hand: standard errors of masses and scales, steps, medians.
+func TestErrorsByHand(t *testing.T) {
+	t.Parallel()
+	for _, c := range []struct {
+		thing Thing
+		want  float64
+	}{{Thing{MassG: 1000, From: Weighed}, 10}, {Thing{MassG: 1000, From: Label}, 50}, {Thing{MassG: 1000, From: Guess}, 200},
+		{Thing{MassG: 1000, From: "hearsay"}, 200}, {Thing{MassG: 40, From: Weighed}, 0.5}, {Thing{MassG: 60, From: Weighed}, 0.6}} {
+		assert.InDelta(t, c.want, c.thing.SdG(), 1e-9, "%+v", c.thing)
+	}
+	step := func(s Scale) float64 { return s.StepG() / math.Sqrt(12) }
+	assert.InDelta(t, math.Hypot(step(Hanging), 100), Hanging.SdG(10_000), 1e-9, "one in a hundred")
+	assert.InDelta(t, math.Hypot(step(Kitchen), 3), Kitchen.SdG(1000), 1e-9, "three in a thousand")
+	assert.InDelta(t, Person.StepG()*math.Sqrt2, Person.SdG(80_000), 1e-9, "two weighings, whatever they weigh")
+	assert.Equal(t, 3.0, Median([]float64{9, 3, 1}))
+	assert.Equal(t, 2.0, Median([]float64{3, 1}))
+}
+
+// The odd one out lies further off than three robust standard deviations and a step and a half of the scale.
+func TestHowFarIsOdd(t *testing.T) {
+	t.Parallel()
+	step := Hanging.StepG()
+	edge := 1.5 * step
+	for off, want := range map[float64]Odd{edge: Good, edge + 1: Pulled, -edge: Good, -edge - 1: BadLift} {
+		_, odd := Agree(Hanging, []float64{5000, 5000, 5000, 5000 + off})
+		assert.Equal(t, []Odd{Good, Good, Good, want}, odd, "%v g off", off)
+	}
+	// 5000, 5100, 5200, 5300 and one: the median is 5200, their median distance from it 100 g, three times 1.4826 of that
+	// 444.78 g (Hampel's rule)
+	for last, want := range map[float64]Odd{5644: Good, 5645: Pulled} {
+		_, odd := Agree(Kitchen, []float64{5000, 5100, 5200, 5300, last})
+		assert.Equal(t, want, odd[4], "%v g", last)
+	}
+}
+
+// Which reading is called foreign: the one that fits least, and of those that do not fit the larger set.
+func TestTheLargerSetSaysWhatIsForeign(t *testing.T) {
+	t.Parallel()
+	things := []Thing{{"a", 1000, Weighed}, {"b", 1000, Weighed}, {"c", 1000, Weighed}}
+	all, two := []int{0, 1, 2}, []int{0, 1}
+	whole, part := Reading{Scale: Kitchen, What: all, G: 3800}, Reading{Scale: Kitchen, What: two, G: 2000}
+	v := Judge(things, []Reading{whole, part})
+	assert.Equal(t, 0, v.At)
+	assert.InDelta(t, 800, v.Foreign, 25)
+	assert.InDelta(t, 1000, v.Masses.Mean[0], 10, "what is foreign is not shared out")
+	v = Judge(things, []Reading{{Scale: Kitchen, What: two, G: 2000}, {Scale: Kitchen, What: all, G: 3000}})
+	assert.Equal(t, -1, v.At)
+	assert.Zero(t, v.Foreign)
+	v = Judge(things, []Reading{{Scale: Kitchen, What: all, G: 3400}})
+	assert.InDelta(t, 1100, v.Masses.Mean[0], 35, "one reading alone is all that is known")
+	v = Judge(things, []Reading{{Scale: Kitchen, What: all, G: 3000}, {Scale: Kitchen, What: two, G: 9000, Odd: Pulled}})
+	assert.Equal(t, -1, v.At, "an odd one is not counted")
+	assert.Len(t, v.Told, 2, "but told")
+	assert.InDelta(t, 1000, v.Masses.Mean[0], 10)
+}
+
+// The needle at its edges: how long it must stand, how many samples that takes, what is nothing and what is too much.
+func TestTheNeedlesEdges(t *testing.T) {
+	t.Parallel()
+	feed := func(n int, everyMs float64, at func(k int) float64) (State, float64) {
+		needle := &Needle{StepG: 10}
+		state, g := Waiting, 0.0
+		for k := range n {
+			state, g = needle.Add(Sample{TMs: everyMs * float64(k), G: at(k)})
+		}
+		return state, g
+	}
+	still := func(g float64) func(int) float64 { return func(int) float64 { return g } }
+	for _, c := range []struct {
+		n       int
+		everyMs float64
+		at      func(int) float64
+		want    State
+	}{
+		{18, 100, still(5000), Swinging}, // 1.7 s
+		{19, 100, still(5000), Settled},  // 1.8 s, nine tenths of two seconds
+		{8, 280, still(5000), Settled},   // eight samples
+		{20, 300, still(5000), Swinging}, // never more than seven in two seconds
+		{30, 100, still(39.9), Waiting}, {30, 100, still(40), Settled},
+		{30, 100, still(-40), Waiting}, {30, 100, still(-40.1), Negative},
+		{30, 100, still(90_000), Settled}, {30, 100, still(90_001), Absurd},
+		{30, 100, func(k int) float64 { return 5000 + 4*float64(k%2) }, Settled},
+		{30, 100, func(k int) float64 { return 5000 + 12*float64(k%2) }, Swinging},
+		{30, 100, func(k int) float64 { return 5000 + 2*float64(k) }, Drifting},
+	} {
+		state, _ := feed(c.n, c.everyMs, c.at)
+		assert.Equal(t, c.want, state, "%d samples every %v ms, the last %v g", c.n, c.everyMs, c.at(c.n-1))
+	}
+	_, g := feed(30, 100, still(5004))
+	assert.Equal(t, 5000.0, g, "to the step")
+	needle := &Needle{StepG: 10}
+	state, g := needle.Add(Sample{TMs: 0, G: 5, Unit: "kg"})
+	assert.Equal(t, Swinging, state)
+	assert.Equal(t, 5000.0, g)
+	state, _ = needle.Add(Sample{TMs: 100, G: 5000, Over: true})
+	assert.Equal(t, Overload, state)
+	for k := range 30 {
+		state, _ = needle.Add(Sample{TMs: float64(-10_000 + 100*k), G: 6000}) // the clock of the scale has begun anew
+	}
+	assert.Equal(t, Settled, state)
+}
