@@ -18,8 +18,8 @@ type Field struct {
 	cell
 }
 
-// Fields lists them, in the order of an export; what is not used comes first. The first name of each is the heading that
-// Write uses. A new field of an item is one entry here.
+// Fields lists them, in the order of an export; what is not used comes first. The first name of each is the heading
+// that Write uses. A new field of an item is one entry here.
 var Fields = []Field{
 	{"", "not used", "", nil, nothing},
 	{"name", "name", "", []string{"name", "item", "thing", "gear", "article", "what", "product", "description", "gegenstand", "bezeichnung",

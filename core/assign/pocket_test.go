@@ -19,8 +19,8 @@ func box(l, w, h float64) kit.Shape {
 	return kit.Shape{Kind: kit.Box, SizeCm: [3]float64{l, w, h}}
 }
 
-// How things lie in pockets, by hand (common practice: two thirds of what stands in a pocket is held by it, half under a
-// strap).
+// How things lie in pockets, by hand (common practice: two thirds of what stands in a pocket is held by it, half under
+// a strap).
 func TestHowThingsLie(t *testing.T) {
 	t.Parallel()
 	side := rucksack.Zone{ID: "side", Kind: rucksack.Side, SizeCm: [3]float64{12, 9, 20}, VolumeL: 2.1}
@@ -87,7 +87,8 @@ func TestFillsByHand(t *testing.T) {
 	for _, c := range []struct {
 		loose, squeeze float64
 		want           State
-	}{{9, 0, Roomy}, {9.01, 0, Snug}, {11, 0.3, Squeezed}, {11, SqueezedLimit, Squeezed}, {11, 0.71, Crammed}, {11, 1.1, TooMuch}} {
+	}{{9, 0, Roomy}, {9.01, 0, Snug}, {11, 0.3, Squeezed}, {11, SqueezedLimit, Squeezed},
+		{11, 0.71, Crammed}, {11, 1.1, TooMuch}} {
 		assert.Equal(t, c.want, StateFor(c.loose, 10, c.squeeze), "%v L in 10 L at %v", c.loose, c.squeeze)
 	}
 	task := &job.Task{Pack: pockets()}
@@ -105,7 +106,8 @@ func TestFillsByHand(t *testing.T) {
 	assert.Equal(t, 1500.0, a.fills[0].mass)
 	assert.Equal(t, 1, a.fills[0].fuel)
 	zone := a.ZoneFill(0)
-	assert.Equal(t, []float64{30, 17, 9, 1500, 0}, []float64{zone.CapacityL, zone.NeedLooseL, zone.NeedTightL, zone.MassG, zone.Squeeze})
+	assert.Equal(t, []float64{30, 17, 9, 1500, 0},
+		[]float64{zone.CapacityL, zone.NeedLooseL, zone.NeedTightL, zone.MassG, zone.Squeeze})
 	assert.Equal(t, Roomy, zone.State)
 	assert.Len(t, zone.Pieces, 3)
 	assert.True(t, a.Used(0))

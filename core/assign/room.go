@@ -109,7 +109,9 @@ func (a *Assignment) RoomOf(zone int) *rucksack.Zone {
 
 // ChoiceOf finds the choice of a piece.
 func (a *Assignment) ChoiceOf(p kit.Piece) *Choice {
-	i, _ := slices.BinarySearchFunc(a.Choices, p, func(c *Choice, p kit.Piece) int { return job.ComparePieces(c.Piece, p) })
+	i, _ := slices.BinarySearchFunc(a.Choices, p, func(c *Choice, p kit.Piece) int {
+		return job.ComparePieces(c.Piece, p)
+	})
 	return a.Choices[i]
 }
 

@@ -1,5 +1,5 @@
-// Package job says what is to be packed, in what, for whom and when: the Task, the same for another bearer or at another
-// moment of the trip, and an Arrangement, which is where everything lies.
+// Package job says what is to be packed, in what, for whom and when: the Task, the same for another bearer or at
+// another moment of the trip, and an Arrangement, which is where everything lies.
 //
 // It also says what is one thing to pack and what is several: small things lie in vessels (nest.go), kit bags are as
 // large as what is kept in them (kitbag.go), and a sleeping bag in its compression sack is a lump (sack.go).

@@ -68,8 +68,8 @@ func TestWhatMayStay(t *testing.T) {
 	assert.False(t, learn.Stays(9, 0, true), "a life may hang on it")
 }
 
-// What a packed pack shows, by hand: the fill line in proportion, at most 1.6 and at least 0.6 of the plan's; a pack that
-// closed against the plan is a twentieth past its edge, one that closed when crammed half of that.
+// What a packed pack shows, by hand: the fill line in proportion, at most 1.6 and at least 0.6 of the plan's; a pack
+// that closed against the plan is a twentieth past its edge, one that closed when crammed half of that.
 func TestFactorsByHand(t *testing.T) {
 	t.Parallel()
 	yes := true

@@ -232,7 +232,8 @@ func (p *packing) dig(b *bill, i int, seen *stuff.Survey, z float64) {
 			if limit.NoneWet {
 				b[aimRain] += perSoaked * exposed
 			}
-			b[aimDrill] += assign.PerOverS * max(0, reach.InHand(&p.task.Pack.Zones[c.Zone], float64(lifted), p.barriers(i))-limit.S)
+			takes := reach.InHand(&p.task.Pack.Zones[c.Zone], float64(lifted), p.barriers(i))
+			b[aimDrill] += assign.PerOverS * max(0, takes-limit.S)
 		}
 	}
 	if c.Serves("shelter") && c.Use.When == kit.Arrival {

@@ -285,7 +285,8 @@ func spilled(a *assign.Assignment, f factors) (list []*assign.Choice, ok bool) {
 			if c.Zone != i {
 				continue
 			}
-			if shape := scaled(c.Shape, f.of(c.Item)); shape.Kind != kit.Soft && !assign.Lie(&a.Task.Pack, z, shape, c.Mass).Goes {
+			shape := scaled(c.Shape, f.of(c.Item))
+			if shape.Kind != kit.Soft && !assign.Lie(&a.Task.Pack, z, shape, c.Mass).Goes {
 				list = append(list, c)
 				continue
 			}

@@ -51,7 +51,8 @@ func Price(task *job.Task, arrangement job.Arrangement, options Options) *Judgem
 
 // arrange packs as arranged, and finds what that costs. What was packed before much the same lends its lanes and, as
 // the least, its squeeze; without it they are looked for.
-func arrange(task *job.Task, arrangement job.Arrangement, like *packing, options Options) (*search, *packing, *Judgement) {
+func arrange(task *job.Task, arrangement job.Arrangement, like *packing,
+	options Options) (*search, *packing, *Judgement) {
 	options.Quick = true
 	s := newSearch(task, options)
 	s.budget.left, s.like = shoveBudget, like
@@ -119,7 +120,8 @@ func (s *search) packAs(arrangement job.Arrangement, open bool) (p *packing, squ
 // layLike takes over the lanes and poses of what was packed before.
 func (p *packing) layLike(other *packing) {
 	for i, c := range p.inside {
-		if k := slices.IndexFunc(other.inside, func(o *assign.Choice) bool { return o.ID == c.ID && o.Number == c.Number }); k >= 0 {
+		same := func(o *assign.Choice) bool { return o.ID == c.ID && o.Number == c.Number }
+		if k := slices.IndexFunc(other.inside, same); k >= 0 {
 			p.things[i].Wish, p.things[i].Poses = other.things[k].Wish, slices.Clone(other.things[k].Poses)
 		}
 	}

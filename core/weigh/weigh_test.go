@@ -200,7 +200,8 @@ func TestErrorsByHand(t *testing.T) {
 	for _, c := range []struct {
 		thing Thing
 		want  float64
-	}{{Thing{MassG: 1000, From: Weighed}, 10}, {Thing{MassG: 1000, From: Label}, 50}, {Thing{MassG: 1000, From: Guess}, 200},
+	}{{Thing{MassG: 1000, From: Weighed}, 10}, {Thing{MassG: 1000, From: Label}, 50},
+		{Thing{MassG: 1000, From: Guess}, 200},
 		{Thing{MassG: 1000, From: "hearsay"}, 200}, {Thing{MassG: 40, From: Weighed}, 0.5}, {Thing{MassG: 60, From: Weighed}, 0.6}} {
 		assert.InDelta(t, c.want, c.thing.SdG(), 1e-9, "%+v", c.thing)
 	}
