@@ -91,9 +91,14 @@ func TestEatingByHand(t *testing.T) {
 func TestWhatIsLeftOfFood(t *testing.T) {
 	t.Parallel()
 	it := &kit.Item{Count: 3, MassG: 200}
-	for grams, want := range map[float64]job.Rest{600: {Pieces: 3, Share: 1, MassG: 200}, 400: {Pieces: 2, Share: 1, MassG: 200},
-		250: {Pieces: 2, Share: 0.625, MassG: 125}, 200: {Pieces: 1, Share: 1, MassG: 200}, 1: {Pieces: 1, Share: 0.005, MassG: 1},
-		0.9: {}, 0: {}} {
+	for grams, want := range map[float64]job.Rest{
+		600: {Pieces: 3, Share: 1, MassG: 200},
+		400: {Pieces: 2, Share: 1, MassG: 200},
+		250: {Pieces: 2, Share: 0.625, MassG: 125},
+		200: {Pieces: 1, Share: 1, MassG: 200},
+		1:   {Pieces: 1, Share: 0.005, MassG: 1},
+		0.9: {}, 0: {},
+	} {
 		assert.Equal(t, want, foodLeft(it, grams), "%v g", grams)
 	}
 }

@@ -22,8 +22,8 @@ func codes(c Check) (list []string) {
 	return list
 }
 
-// How heavy a pack may be, by hand: a quarter of the body goes without a word, three tenths with a look; children a fifth
-// and a quarter (common practice). No one lifts more than 25 kg alone; a harness has its own word.
+// How heavy a pack may be, by hand: a quarter of the body goes without a word, three tenths with a look; children a
+// fifth and a quarter (common practice). No one lifts more than 25 kg alone; a harness has its own word.
 func TestWeightByHand(t *testing.T) {
 	t.Parallel()
 	for name, c := range map[string]struct {
@@ -110,7 +110,8 @@ func TestFitByHand(t *testing.T) {
 	}
 }
 
-// How a pack rides, by hand: in its band to half a hundredth, sides apart by less than 400 g, standing from five degrees.
+// How a pack rides, by hand: in its band to half a hundredth, sides apart by less than 400 g, standing from five
+// degrees.
 func TestRideByHand(t *testing.T) {
 	t.Parallel()
 	good := Balance{Band: [2]float64{0.45, 0.65}, Height: 0.5, Stands: true, TipDeg: 9}
@@ -138,8 +139,9 @@ func TestRideByHand(t *testing.T) {
 	}
 	pack := rucksack.Pack{Zones: []rucksack.Zone{{Kind: rucksack.Body, SizeCm: [3]float64{30, 20, 50}}}}
 	assert.Equal(t, 30.0, sidesApart(&pack), "the width of the body where there are no side pockets")
-	pack.Zones = append(pack.Zones, rucksack.Zone{Kind: rucksack.Side, AtCm: [3]float64{-17}}, rucksack.Zone{Kind: rucksack.Side, AtCm: [3]float64{18}},
-		rucksack.Zone{Kind: rucksack.Hip, AtCm: [3]float64{25}})
+	for x, kind := range map[float64]rucksack.ZoneKind{-17: rucksack.Side, 18: rucksack.Side, 25: rucksack.Hip} {
+		pack.Zones = append(pack.Zones, rucksack.Zone{Kind: kind, AtCm: [3]float64{x}})
+	}
 	assert.Equal(t, 35.0, sidesApart(&pack))
 }
 
@@ -150,7 +152,8 @@ func TestKitSumsByHand(t *testing.T) {
 	k := KitOf([]kit.Item{
 		{Count: 2, MassG: 500, Carry: kit.Pack, Shape: shape},
 		{Count: 1, MassG: 800, Carry: kit.Pack, Consumable: "food"},
-		{Count: 1, MassG: 900, Carry: kit.Worn}, {Count: 2, MassG: 230, Carry: kit.Hand}, {Count: 1, MassG: 70, Carry: kit.Left},
+		{Count: 1, MassG: 900, Carry: kit.Worn}, {Count: 2, MassG: 230, Carry: kit.Hand},
+		{Count: 1, MassG: 70, Carry: kit.Left},
 	}, &rucksack.Pack{MassG: 1500})
 	assert.Equal(t, Sum{MassG: 1800, LooseL: 6, TightL: 4, Pieces: 3}, k.Packed)
 	assert.Equal(t, []float64{900, 460, 70}, []float64{k.Worn.MassG, k.Hand.MassG, k.Left.MassG})
@@ -164,8 +167,8 @@ func TestStatesOnlyRise(t *testing.T) {
 	for _, c := range []struct {
 		raised []CheckState
 		want   CheckState
-	}{{[]CheckState{Settled, Look, Settled}, Look}, {[]CheckState{Look, Stop, Look}, Stop}, {[]CheckState{Settled}, Settled},
-		{[]CheckState{Stop, Settled}, Stop}} {
+	}{{[]CheckState{Settled, Look, Settled}, Look}, {[]CheckState{Look, Stop, Look}, Stop},
+		{[]CheckState{Settled}, Settled}, {[]CheckState{Stop, Settled}, Stop}} {
 		check := Check{State: Settled}
 		for _, s := range c.raised {
 			check.raise(s, fact.Of("fit.loose"))
