@@ -50,7 +50,7 @@ type Line struct {
 	Mass, Why   string
 	Reasons     []string
 	Bag         string // heads the line, where another bag begins
-	In          bool   // it lies in a bag or in another thing
+	In          int    // so many bags and other things round it
 	After       string // to be done after it, such as rolling the liner shut
 }
 
@@ -78,7 +78,7 @@ func Of(trip string, judged *verdict.Judged, a *answer.Answer, system unit.Syste
 			last = ""
 		}
 		l := Line{Step: i + 1, Key: p.Piece.Key(), Name: words.Piece(p.Piece), Place: string(p.Lane),
-			Mass: system.Mass(p.Piece.MassG), In: p.Inside != ""}
+			Mass: system.Mass(p.Piece.MassG), In: len(plan.Around(i))}
 		if n := len(p.Reasons); n > 0 {
 			l.Why = words.Say(p.Reasons[n-1].Fact, system)
 			for _, r := range p.Reasons {
@@ -86,7 +86,7 @@ func Of(trip string, judged *verdict.Judged, a *answer.Answer, system unit.Syste
 			}
 		}
 		if bag := bags[p.Piece]; bag != nil {
-			if l.In = true; bag.Name != last {
+			if l.In++; bag.Name != last {
 				l.Bag = bag.Name
 			}
 			last = bag.Name

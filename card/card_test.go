@@ -72,10 +72,10 @@ func TestBagsAreHeadings(t *testing.T) {
 		for _, l := range g.Lines {
 			if l.Bag != "" {
 				assert.NotEqual(t, bag, l.Bag, "the same bag twice in a row")
-				assert.True(t, l.In)
+				assert.Positive(t, l.In)
 				bag = l.Bag
 				heads++
-			} else if !l.In {
+			} else if l.In == 0 {
 				bag = ""
 			}
 		}

@@ -51,14 +51,11 @@ func (c *Card) PDF(w io.Writer) error {
 			if l.Bag != "" {
 				p.row(false, "", l.Bag+":", "", 0, true)
 			}
-			name, indent := l.Name, 0.0
+			name := l.Name
 			if l.Place != "" {
 				name += ", " + l.Place
 			}
-			if l.In {
-				indent = 3
-			}
-			p.row(true, fmt.Sprint(l.Step), name, l.Mass, indent, false)
+			p.row(true, fmt.Sprint(l.Step), name, l.Mass, 3*float64(l.In), false)
 			if l.After != "" {
 				p.task(l.After)
 			}

@@ -33,11 +33,7 @@ func (c *Card) Text(w io.Writer) error {
 			if l.Place != "" {
 				name += ", " + l.Place
 			}
-			indent := ""
-			if l.In {
-				indent = "  "
-			}
-			fold(&b, 0, 10, fmt.Sprintf("[ ] %3d  %s%s (%s)", l.Step, indent, name, l.Mass))
+			fold(&b, 0, 10, fmt.Sprintf("[ ] %3d  %s%s (%s)", l.Step, strings.Repeat("  ", l.In), name, l.Mass))
 			if len(l.Reasons) > 0 {
 				line(11, strings.Join(l.Reasons, "; "))
 			}

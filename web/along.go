@@ -36,7 +36,7 @@ func alongSteps(c *card.Card, trip uint) (list []alongStep) {
 		for _, l := range g.Lines {
 			if l.Bag != "" {
 				bag = l.Bag
-			} else if !l.In {
+			} else if l.In == 0 {
 				bag = ""
 			}
 			place := g.Zone

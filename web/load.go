@@ -61,6 +61,7 @@ type orderView struct {
 	Swatch                   template.HTML
 	When                     string
 	Nested, Pinned, IsChosen bool
+	Deep                     bool // in something that lies in something
 	Details                  []string
 	Item                     string
 	Piece, Position          int
@@ -308,7 +309,7 @@ func (t *trip) orderView(p *load.Placement, step, position int, look look) order
 	v := orderView{Step: step, Thing: key, Href: look.withThing(key).withUpto(0).href(t.ID), Name: placementName(p),
 		Item: p.Piece.ID, Position: position,
 		Swatch: draw.SwatchOf(draw.Colour(look.colour), p.Piece.Item), When: draw.WhenName(p.Piece.Use.When),
-		Nested: p.Inside != "", Pinned: p.Pinned,
+		Nested: p.Inside != "", Deep: len(t.plan.Around(step-1)) > 1, Pinned: p.Pinned,
 		IsChosen: key == look.thing, Place: string(p.Lane), Zone: p.Zone.ID}
 	if p.Piece.Count > 1 {
 		v.Piece = p.Piece.Number

@@ -58,13 +58,21 @@ func (p *Plan) Outer(i int) *Placement {
 	return &p.Placed[i]
 }
 
+// Around lists what a thing lies in, the innermost first.
+func (p *Plan) Around(i int) (outer []*Placement) {
+	for k := i; k >= 0 && p.Placed[i].Inside != ""; k-- {
+		if p.Placed[k].Piece.ID == p.Placed[i].Inside {
+			i = k
+			outer = append(outer, &p.Placed[k])
+		}
+	}
+	return outer
+}
+
 // BagsRound is how many kit bags are to be opened for a thing.
 func (p *Plan) BagsRound(i int) (bags int) {
-	for k := i; k >= 0 && p.Placed[i].Inside != ""; k-- {
-		if outer := &p.Placed[k]; outer.Piece.ID == p.Placed[i].Inside {
-			i = k
-			bags += count(outer.Piece.IsBag())
-		}
+	for _, outer := range p.Around(i) {
+		bags += count(outer.Piece.IsBag())
 	}
 	return bags
 }
