@@ -14,7 +14,7 @@ func KindNamed(name string) (Kind, bool) {
 	best, bestScore := -1, 0
 	for i := range Kinds {
 		for _, phrase := range kindPhrases[i] {
-			if score := matching(phrase, typed); score > bestScore {
+			if score := phrase.matching(typed); score > bestScore {
 				best, bestScore = i, score
 			}
 		}
@@ -25,14 +25,28 @@ func KindNamed(name string) (Kind, bool) {
 	return Kinds[best], true
 }
 
-// kindPhrases holds each kind's names as stemmed words.
-var kindPhrases = func() [][][]string {
-	all := make([][][]string, len(Kinds))
+// phrase is a name of a kind as stemmed words, and how long a word of it must be for a slip of the hand to be forgiven.
+type phrase struct {
+	words []string
+	slips int
+}
+
+// A slip is forgiven in a word of at least so many letters. Short words of other languages are too near to other words
+// of this one: a crate is no "carte".
+const (
+	slipsFrom       = 5
+	slipsFromAbroad = 7
+)
+
+// kindPhrases holds each kind's names.
+var kindPhrases = func() [][]phrase {
+	all := make([][]phrase, len(Kinds))
 	for i, k := range Kinds {
-		for _, names := range [][]string{{k.Name, strings.ReplaceAll(k.ID, "-", " ")}, k.Also, tongues[k.ID]} {
-			for _, name := range names {
-				all[i] = append(all[i], stems(name))
-			}
+		for _, name := range append([]string{k.Name, strings.ReplaceAll(k.ID, "-", " ")}, k.Also...) {
+			all[i] = append(all[i], phrase{stems(name), slipsFrom})
+		}
+		for _, name := range tongues[k.ID] {
+			all[i] = append(all[i], phrase{stems(name), slipsFromAbroad})
 		}
 	}
 	return all
@@ -71,12 +85,12 @@ func plain(name string) string {
 
 // matching scores a phrase against what was typed: 0 unless every word of the phrase was typed. More words win; of
 // equal ones those typed exactly, then the phrase that stands at the end, then the one that leaves fewest words over.
-func matching(phrase, typed []string) int {
-	if len(phrase) == 0 || len(phrase) > len(typed) {
+func (p phrase) matching(typed []string) int {
+	if len(p.words) == 0 || len(p.words) > len(typed) {
 		return 0
 	}
 	exact, last := 0, -1
-	for _, word := range phrase {
+	for _, word := range p.words {
 		found := false
 		for at, t := range typed {
 			if t == word {
@@ -87,7 +101,7 @@ func matching(phrase, typed []string) int {
 		}
 		if !found {
 			for at, t := range typed {
-				if slips(t, word) {
+				if min(len(t), len(word)) >= p.slips && slips(t, word) {
 					found, last = true, max(last, at)
 					break
 				}
@@ -97,11 +111,11 @@ func matching(phrase, typed []string) int {
 			return 0
 		}
 	}
-	score := 1000*len(phrase) + 100*exact
+	score := 1000*len(p.words) + 100*exact
 	if last == len(typed)-1 {
 		score += 50
 	}
-	return score - (len(typed) - len(phrase))
+	return score - (len(typed) - len(p.words))
 }
 
 // slips reports whether two words are one, but for slips of the hand: a letter added, lost, changed or swapped
@@ -111,7 +125,7 @@ func slips(a, b string) bool {
 	switch shorter := min(len(a), len(b)); {
 	case shorter >= 9:
 		most = 2
-	case shorter >= 5:
+	case shorter >= slipsFrom:
 		most = 1
 	}
 	return most > 0 && len(a)-len(b) <= most && len(b)-len(a) <= most && edlib.OSADamerauLevenshteinDistance(a, b) <= most
@@ -132,7 +146,7 @@ func Find(items []Item, wanted string) *Item {
 	}
 	for i := range items {
 		name := stems(items[i].Name)
-		try(i, 10*matching(words, name))
+		try(i, 10*phrase{words, slipsFrom}.matching(name))
 		if strings.Contains(plain(items[i].Name), plain(strings.TrimSpace(wanted))) {
 			try(i, 9000)
 		}
