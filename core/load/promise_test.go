@@ -101,7 +101,11 @@ func TestMoreRoomNeverHurts(t *testing.T) {
 			options.Rough = false
 			options.Past = load.Make(task, options)
 		}
+		k := 0
 		for what, other := range easier(task, rand.New(rand.NewPCG(uint64(seed), 3))) {
+			if k++; os.Getenv("TORNISTER_KITS") == "" && k%3 != 0 {
+				continue // a third of them, in passing
+			}
 			plan := load.Make(other, options)
 			if past := options.Past; past == nil || past.Fits() {
 				kept++
