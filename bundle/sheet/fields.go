@@ -1,6 +1,7 @@
 package sheet
 
 import (
+	"cmp"
 	"slices"
 	"strconv"
 	"strings"
@@ -75,7 +76,7 @@ var Fields = []Field{
 	{"when", "when needed", "", []string{"needed"},
 		word("use/when", func(it *kit.Item) string { return string(it.Use.When) })},
 	{"per_day", "times a day", "", []string{"times a day", "per day"},
-		number("use/per_day", func(it *kit.Item) float64 { return it.Use.PerDay }).withNought()},
+		number("use/per_day", func(it *kit.Item) float64 { return it.Use.PerDay }).orElse("0")},
 	{"urgent", "in seconds", "", []string{"urgent"},
 		yes("use/urgent", func(it *kit.Item) bool { return it.Use.Urgent })},
 	{"absorbs", "takes up water", "", []string{"takes up water", "absorbs"},
@@ -89,9 +90,9 @@ var Fields = []Field{
 	{"returns_wet", "comes back wet", "", []string{"comes back wet"},
 		yes("water/returns_wet", func(it *kit.Item) bool { return it.Water.ReturnsWet })},
 	{"traits", "traits", "", []string{"traits"},
-		list("traits", func(it *kit.Item) []string { return texts(it.Traits) }).withNone()},
+		list("traits", func(it *kit.Item) []string { return texts(it.Traits) }).orElse("-")},
 	{"functions", "functions", "", []string{"functions"},
-		list("functions", func(it *kit.Item) []string { return it.Functions }).withNone()},
+		list("functions", func(it *kit.Item) []string { return it.Functions }).orElse("-")},
 	{"needs", "needs", "", []string{"needs"},
 		list("needs", func(it *kit.Item) []string { return it.Needs })},
 	{"consumable", "used up", "", []string{"used up", "consumable", "verbrauch"},
@@ -193,15 +194,10 @@ func number(path string, v func(*kit.Item) float64) cell {
 		}}
 }
 
-// withNought writes a nought too.
-func (c cell) withNought() cell {
+// orElse writes something where there is nothing.
+func (c cell) orElse(otherwise string) cell {
 	write := c.write
-	c.write = func(it *kit.Item, factor float64) string {
-		if text := write(it, factor); text != "" {
-			return text
-		}
-		return "0"
-	}
+	c.write = func(it *kit.Item, factor float64) string { return cmp.Or(write(it, factor), otherwise) }
 	return c
 }
 
@@ -258,18 +254,6 @@ func list(path string, words func(*kit.Item) []string) cell {
 		}
 		return list, nil
 	}}
-}
-
-// withNone writes a dash also where nothing is said.
-func (c cell) withNone() cell {
-	write := c.write
-	c.write = func(it *kit.Item, factor float64) string {
-		if text := write(it, factor); text != "" {
-			return text
-		}
-		return "-"
-	}
-	return c
 }
 
 func texts[T ~string](list []T) (words []string) {
