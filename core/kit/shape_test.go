@@ -11,15 +11,19 @@ import (
 func TestPressedSacksByHand(t *testing.T) {
 	t.Parallel()
 	sack := Shape{Kind: Lump, DiameterCm: 20, LengthCm: 40, VolumeL: 10, Gives: 2}
-	want := [][3]float64{{40, math.Sqrt(250), math.Sqrt(250)}, {40, math.Sqrt(500), math.Sqrt(125)},
-		{36, math.Sqrt(10_000.0 / 36), math.Sqrt(10_000.0 / 36)}}
+	want := [][3]float64{
+		{40, math.Sqrt(250), math.Sqrt(250)},
+		{40, math.Sqrt(500), math.Sqrt(125)},
+		{36, math.Sqrt(10_000.0 / 36), math.Sqrt(10_000.0 / 36)},
+	}
 	got := sack.Pressed()
 	assert.Len(t, got, len(want))
 	for i := range want {
 		assert.InDeltaSlice(t, want[i][:], got[i][:], 1e-9)
 		assert.InDelta(t, 10_000, got[i][0]*got[i][1]*got[i][2], 1e-6)
 	}
-	for _, s := range []Shape{{Kind: Lump, Gives: 0.9}, {Kind: Soft, Gives: 2}, {Kind: Vessel, Gives: 2}, {Kind: Flat, Gives: 2}} {
+	for _, s := range []Shape{{Kind: Lump, Gives: 0.9}, {Kind: Soft, Gives: 2}, {Kind: Vessel, Gives: 2},
+		{Kind: Flat, Gives: 2}} {
 		assert.Nil(t, s.Pressed(), "%+v", s)
 	}
 	assert.True(t, Shape{Kind: Cylinder, Gives: 1}.Yields())
