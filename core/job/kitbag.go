@@ -120,13 +120,16 @@ func bagShape(contents []*kit.Item) kit.Shape {
 		return soft
 	}
 	volume := litres / bagLies * 1000
-	sides[2] = max(sides[2], min(sides[1], volume/(sides[0]*sides[1])))
-	if sides[0]*sides[1]*sides[2] < volume { // grow across, then along
-		across := min(sides[0], math.Sqrt(volume/sides[0]))
-		sides[1], sides[2] = max(sides[1], across), max(sides[2], across)
-	}
-	if sides[0]*sides[1]*sides[2] < volume {
-		sides[0] = volume / (sides[1] * sides[2])
+	switch long, wide := sides[0], sides[1]; {
+	case volume <= long*wide*sides[2]:
+	case volume <= long*wide*wide: // it grows thicker, then across, and then it is a ball
+		sides[2] = volume / (long * wide)
+	case volume <= long*long*long:
+		sides[1] = math.Sqrt(volume / long)
+		sides[2] = sides[1]
+	default: // nothing in it is as long as the bag is wide
+		sides[0] = math.Cbrt(volume)
+		sides[1], sides[2] = sides[0], sides[0]
 	}
 	for axis := range sides {
 		sides[axis] = math.Round(sides[axis]*10) / 10

@@ -30,6 +30,59 @@ func TestBagShapeByHand(t *testing.T) {
 	assert.GreaterOrEqual(t, bagShape([]*kit.Item{pot}).BoxL(), 1.44, "round the pot's box, 12 x 12 x 10 cm")
 }
 
+// A bag is as round as what is in it lets it be, by hand: across first, up to its length, then a cube.
+func TestBagsAreRound(t *testing.T) {
+	t.Parallel()
+	rod := &kit.Item{Count: 1, Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{30, 1, 1}}}
+	cube := &kit.Item{Count: 1, Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{10, 10, 10}}}
+	slab := &kit.Item{Count: 1, Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{30, 20, 1}}}
+	clothes := func(litres float64) *kit.Item { return &kit.Item{Count: 1, Shape: soft(litres, litres)} }
+	for name, c := range map[string]struct {
+		in   []*kit.Item
+		want [3]float64
+	}{
+		"a rod in 4 L":    {[]*kit.Item{rod, clothes(4)}, [3]float64{30, 12.6, 12.6}},     // 4.08 L over 0.85 is 4800 cm3, over 30 cm 12.65 squared
+		"a slab in 4 L":   {[]*kit.Item{slab, clothes(4)}, [3]float64{30, 20, 9.1}},       // 4.65 L over 0.85 is 5471 cm3, over 600 cm2
+		"a cube in 40 L":  {[]*kit.Item{cube, clothes(40)}, [3]float64{36.4, 36.4, 36.4}}, // 41.05 L over 0.85 is 48,294 cm3
+		"nothing but one": {[]*kit.Item{cube}, [3]float64{10.7, 10.7, 10.7}},              // 1.05 L over 0.85
+	} {
+		got := bagShape(c.in)
+		assert.InDeltaSlice(t, c.want[:], got.SizeCm[:], 0.11, name)
+		assert.Equal(t, kit.Lump, got.Kind)
+	}
+}
+
+// What is in a bag decides what it is: one thing is enough; an empty one, or one left at home, stays as it is.
+func TestWhatIsInABag(t *testing.T) {
+	t.Parallel()
+	own := soft(0.3, 0.2)
+	of := func(bag kit.Item, contents ...kit.Item) kit.Item {
+		bag.ID, bag.Kind, bag.Count, bag.Shape = "bag", kit.KitBag, 1, own
+		for i := range contents {
+			contents[i].ID, contents[i].NestIn, contents[i].Count, contents[i].Carry = string(rune('a'+i)), "bag", 1, kit.Pack
+		}
+		return (&Task{Items: append([]kit.Item{bag}, contents...)}).Filled().Items[0]
+	}
+	here := kit.Item{Carry: kit.Pack}
+	assert.Equal(t, own, of(here).Shape)
+	assert.Equal(t, own, of(kit.Item{Carry: kit.Left}, kit.Item{Shape: soft(2, 1)}).Shape)
+	assert.InDelta(t, 2.05, of(here, kit.Item{Shape: soft(2, 1)}).Shape.LooseL, 1e-9)
+	wet := kit.Item{Shape: soft(1, 1), Water: kit.Water{ReturnsWet: true}}
+	leaks := kit.Item{Shape: soft(1, 1), Water: kit.Water{Leaks: true}}
+	dry := kit.Item{Shape: soft(1, 1)}
+	assert.Equal(t, kit.Water{ReturnsWet: true}, of(here, dry, wet).Water)
+	assert.Equal(t, kit.Water{Leaks: true}, of(here, leaks, dry).Water)
+	urgent := kit.Item{Shape: soft(1, 1), Use: kit.Use{When: kit.Need, Urgent: true}}
+	assert.True(t, of(here, urgent, dry).Use.Urgent)
+	assert.True(t, of(here, dry, urgent).Use.Urgent)
+	assert.False(t, of(here, dry, dry).Use.Urgent)
+
+	for room, want := range map[float64]float64{0: 4, 1: 4, 2: 8, 0.5: 2} {
+		task := &Task{Room: room, Items: []kit.Item{{ID: "fleece", Shape: soft(4, 3)}}}
+		assert.InDelta(t, want, task.Filled().Items[0].Shape.LooseL, 1e-9, "a factor of %v", room)
+	}
+}
+
 // A bag is wanted when what is most wanted in it is; it is wet when something in it is; what is left at home is not
 // in it.
 func TestABagIsWhatIsInIt(t *testing.T) {

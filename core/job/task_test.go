@@ -117,6 +117,11 @@ func TestSacks(t *testing.T) {
 	assert.Equal(t, items[1:], sacked[1:])
 	assert.Equal(t, kit.Soft, task.Items[0].Shape.Kind, "the task given is not changed")
 	assert.True(t, Sacks(task.Method, &items[0]))
+	for litres, stuffed := range map[float64]bool{2.9: false, 3: true} {
+		small := &Task{Items: []kit.Item{items[0]}, Method: task.Method}
+		small.Items[0].Shape = soft(litres, 1)
+		assert.Equal(t, stuffed, small.Sacked().Items[0].Shape.Kind == kit.Lump, "%v L", litres)
+	}
 	task.Method.SleepingBag = "loose"
 	assert.Same(t, task, task.Sacked())
 	assert.False(t, Sacks(task.Method, &items[0]))
