@@ -21,6 +21,9 @@ func few(t *rapid.T) *job.Task {
 	task := &job.Task{Pack: pockets(), Method: method.Method{Heavy: "close", Outside: "foam"}, Trip: trail.Trip{Rain: 0.3}}
 	task.Pack.Zones = append(task.Pack.Zones[:1:1], task.Pack.Zones[2], task.Pack.Zones[3], task.Pack.Zones[4])
 	task.Pack.Zones[0].VolumeL = rapid.Float64Range(4, 12).Draw(t, "body")
+	if rapid.Bool().Draw(t, "shares cloth") {
+		task.Pack.Zones[2].DrawsOn = &rucksack.Draw{Zone: "body", Share: rapid.Float64Range(0.2, 1).Draw(t, "share")}
+	}
 	for i := range rapid.IntRange(2, 6).Draw(t, "things") {
 		it := kit.Item{ID: fmt.Sprint(i), Count: 1, Carry: kit.Pack, MassG: rapid.Float64Range(20, 2000).Draw(t, "g"),
 			Use: kit.Use{When: rapid.SampledFrom([]kit.When{kit.Moving, kit.Halt, kit.Camp, kit.Need}).Draw(t, "when"),
@@ -33,6 +36,9 @@ func few(t *rapid.T) *job.Task {
 		if rapid.Bool().Draw(t, "something") {
 			it.Traits = []kit.Trait{rapid.SampledFrom([]kit.Trait{kit.Food, kit.Fuel, kit.Electronic}).Draw(t, "trait")}
 			it.Water.ReturnsWet = rapid.Bool().Draw(t, "wet")
+		}
+		if rapid.Bool().Draw(t, "down") {
+			it.Water = kit.Water{Absorbs: true, Suffers: true}
 		}
 		task.Items = append(task.Items, it)
 	}
@@ -70,6 +76,82 @@ func TestNoAssignmentIsCheaper(t *testing.T) {
 		all(0)
 		assert.InDelta(t, least, found, 1e-6*least)
 	})
+}
+
+// The program says of any assignment what it costs, and that it can be, exactly as the assignment itself does.
+func TestTheProgramIsTheAssignment(t *testing.T) {
+	t.Parallel()
+	rapid.Check(t, func(t *rapid.T) {
+		task := few(t)
+		a := New(task, kit.Pieces(task.Items, kit.Pack), nil, false)
+		p := a.toProgram()
+		for _, c := range a.Choices {
+			zone := rapid.IntRange(Out, len(a.Zones)-1).Draw(t, "zone")
+			if zone == Out || !math.IsInf(c.Price[zone], 1) {
+				a.Put(c, zone)
+			}
+		}
+		values, cost := p.values(), 0.0
+		for i := range p.Columns {
+			cost += p.Columns[i].Cost * values[i]
+		}
+		can := true
+		for i := range p.Rows {
+			sum := 0.0
+			for _, term := range p.Rows[i].Terms {
+				sum += term.Factor * values[term.Column]
+			}
+			can = can && sum >= p.Rows[i].Low-1e-6 && sum <= p.Rows[i].High+1e-6
+		}
+		assert.Equal(t, !math.IsInf(a.Total(), 1), can)
+		if can {
+			assert.InDelta(t, a.Total(), cost, 1e-6*(1+cost))
+		}
+		before := a.zonesNow()
+		p.take(values)
+		assert.Equal(t, before, a.zonesNow(), "and back")
+	})
+}
+
+// What lies together in a zone is counted, and not any more when it is taken out.
+func TestWhatLiesTogether(t *testing.T) {
+	t.Parallel()
+	items := []kit.Item{
+		{ID: "bread", Count: 1, Carry: kit.Pack, MassG: 500, Shape: soft(1), Traits: []kit.Trait{kit.Food}},
+		{ID: "gas", Count: 1, Carry: kit.Pack, MassG: 400, Shape: soft(1), Traits: []kit.Trait{kit.Fuel}},
+		{ID: "rag", Count: 1, Carry: kit.Pack, MassG: 100, Shape: soft(1), Water: kit.Water{ReturnsWet: true}},
+		{ID: "tube", Count: 1, Carry: kit.Pack, MassG: 100, Shape: soft(1), Water: kit.Water{Leaks: true}},
+		{ID: "down", Count: 1, Carry: kit.Pack, MassG: 300, Shape: soft(1), Water: kit.Water{Absorbs: true, Suffers: true}},
+		{ID: "cased", Count: 1, Carry: kit.Pack, MassG: 300, Shape: soft(1), Water: kit.Water{Absorbs: true, Suffers: true, Case: "IPX8"}},
+	}
+	task := &job.Task{Pack: pockets(), Items: items}
+	task.Pack.Zones[2].VolumeL = 9
+	a := New(task, kit.Pieces(items, kit.Pack), nil, false)
+	lid := &a.fills[2]
+	put := func(ids ...string) float64 {
+		for _, c := range a.Choices {
+			a.Put(c, Out)
+		}
+		for _, c := range a.Choices {
+			for _, id := range ids {
+				if c.ID == id {
+					a.Put(c, 2)
+				}
+			}
+		}
+		return a.zoneCost(2)
+	}
+	assert.Equal(t, 500.0, put("bread", "gas"))
+	assert.Equal(t, 500.0, put("rag", "down"))
+	assert.Equal(t, 500.0, put("tube", "down"))
+	assert.Zero(t, put("bread", "rag"))
+	assert.Zero(t, put("rag", "cased"), "a case keeps it dry")
+	assert.Equal(t, 1000.0, put("bread", "gas", "rag", "down"))
+	assert.Equal(t, []int{1, 1, 1, 1, 4}, []int{lid.food, lid.fuel, lid.wet, lid.spoilt, lid.count})
+	put()
+	assert.Equal(t, fill{}, *lid)
+	assert.InDelta(t, 1.0/6, spoiledShare(task), 1e-9, "one of six")
+	assert.False(t, carriesRescue(task))
 }
 
 // A local search ends where no one move, and no exchange, is cheaper; what it reckons as it goes is what all costs.
