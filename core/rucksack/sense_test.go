@@ -19,6 +19,22 @@ func TestSense(t *testing.T) {
 	t.Parallel()
 	whole := sensible()
 	assert.Empty(t, whole.Sense())
+	for name, change := range map[string]func(*Pack){ // at the edge of what is usual nothing is said
+		"as heavy as packs are":       func(p *Pack) { p.MassG = heaviestG },
+		"as light as packs are":       func(p *Pack) { p.MassG = lightestG },
+		"a mouth as wide as may be":   func(p *Pack) { p.Zones[1].MouthCm = 50 },
+		"a body that bulges a third":  func(p *Pack) { p.Zones[0].VolumeL = 25.2 * 1.35 },
+		"a body of seven tenths less": func(p *Pack) { p.Zones[0].VolumeL = 25.2 * 0.31 },
+		"cloth that gives a little":   func(p *Pack) { p.Zones[1].VolumeL = 25 * 17 * 9 * 1.0199 / 1000 },
+		"pockets that draw all of it": func(p *Pack) { p.Zones[2].DrawsOn.Share = 1 },
+		"straps of any litres":        func(p *Pack) { p.Zones = append(p.Zones, Zone{ID: "s", Kind: Straps, VolumeL: 90}) },
+	} {
+		p := sensible()
+		change(&p)
+		for _, f := range p.Sense() {
+			assert.Contains(t, f.Field, "zones", "%s: %v", name, f.What) // a small body has many pockets; that is said
+		}
+	}
 	for name, c := range map[string]struct {
 		change      func(*Pack)
 		zone, field string
@@ -33,8 +49,10 @@ func TestSense(t *testing.T) {
 			p.Zones[2].SizeCm, p.Zones[2].VolumeL, p.Zones[2].StretchL, p.Zones[2].DrawsOn.Share = [3]float64{30, 30,
 				40}, 24, 10, 1
 		}, "front", "draws_on", true},
-		"sides and litres far apart": {func(p *Pack) { p.Zones[0].VolumeL = 40 }, "body", "volume_l", false},
-		"a mouth twice as wide":      {func(p *Pack) { p.Zones[1].MouthCm = 80 }, "lid", "mouth_cm", false},
+		"litres that nothing explains":   {func(p *Pack) { p.Zones[0].VolumeL = 51 }, "body", "volume_l", true},
+		"a body too small for its sides": {func(p *Pack) { p.Zones[0].VolumeL = 7 }, "body", "volume_l", false},
+		"sides and litres far apart":     {func(p *Pack) { p.Zones[0].VolumeL = 40 }, "body", "volume_l", false},
+		"a mouth twice as wide":          {func(p *Pack) { p.Zones[1].MouthCm = 80 }, "lid", "mouth_cm", false},
 		"wider than shoulders": {func(p *Pack) { p.Zones[0].SizeCm, p.Zones[0].VolumeL = [3]float64{60, 18, 50}, 50 },
 			"body", "size_cm", false},
 		"taller than packs are": {func(p *Pack) {

@@ -270,6 +270,28 @@ func one(yes bool) int {
 	return 0
 }
 
+// Two kinds of canisters have two keys; what is said of the gas is what was reckoned with.
+func TestGasInTwoKindsOfCanisters(t *testing.T) {
+	t.Parallel()
+	for nights := 2; nights < 30; nights++ {
+		trip := Trip{Days: nights + 1, Nights: nights}
+		seen := map[string]bool{}
+		kinds := 0
+		for _, s := range trip.gas(trip.Meals()) {
+			assert.False(t, seen[s.Key], "%s stands twice", s.Key)
+			seen[s.Key] = true
+			kinds++
+			assert.Contains(t, fmt.Sprint(s.Why), "trail.gas")
+			assert.Contains(t, fmt.Sprint(s.Why), fmt.Sprint(100*(gasReserve-1)))
+		}
+		assert.Equal(t, kinds > 0, seen["gas"])
+		assert.Equal(t, kinds > 1, seen["gas-2"])
+	}
+	assert.Nil(t, (&Trip{}).gas(nil), "nothing is boiled")
+	assert.Len(t, (&Trip{}).Meals(), 1, "a trip of which nothing is known is a day")
+	assert.Len(t, (&Trip{Days: 3}).Meals(), 3)
+}
+
 // The way is cut where there is water, by hand: three tenths of a litre an hour, two for a dry night, half in reserve.
 func TestStretchesByHand(t *testing.T) {
 	t.Parallel()
