@@ -30,12 +30,12 @@ type Choice struct {
 	food, fuel  int
 	Wet, Spoilt int
 	Pin         *job.Pin  // or nil
-	Zone        int       // index into the pack's zones, or out
+	Zone        int       // index into the pack's zones, or Out
 	Price       []float64 // by zone, seconds a day; +Inf where it cannot be
 	Lies        []Fit     // by zone, how it lies there
 	Leave       float64   // seconds a day that leaving it out costs
 	Stuck       bool      // no zone at all takes it
-	stays       int       // the zone it is in now, or out
+	stays       int       // the zone it is in now, or Out
 	Inside      []kit.Piece
 	InsideOf    []string      // beside inside, the id of what each lies in
 	Limits      []reach.Limit // of the drills that ask for it
