@@ -197,12 +197,7 @@ func (c *checker) noBagInItself(items []map[string]any, bags map[string]bool) {
 		}
 	}
 	for i, it := range items {
-		id, _ := it["id"].(string)
-		outer, steps := in[id], 0
-		for ; outer != id && bags[outer] && steps < len(in); steps++ {
-			outer = in[outer]
-		}
-		if bags[id] && outer == id && steps > 0 {
+		if id, _ := it["id"].(string); in[id] != id && kit.Keeps(in, id, id) {
 			c.report(pointer2("/items", i)+"/nest_in", fmt.Sprintf("%q lies in itself, by way of %q", id, in[id]),
 				"take one of the bags out of the other")
 			return

@@ -156,9 +156,8 @@ func (p *Planner[A]) first(j *Job[A]) {
 		}
 	}()
 	defer p.Wait()()
-	past := j.past
 	options := Within(p.options.First)
-	options.Past = past
+	options.Past = j.past
 	quick := verdict.Of(j.task, options)
 	j.judged = quick
 	p.under.Add(1)
@@ -170,7 +169,7 @@ func (p *Planner[A]) first(j *Job[A]) {
 		err := p.Go(j.ctx, func(ctx context.Context) {
 			ctx, cancel := context.WithTimeout(ctx, p.options.Thorough)
 			defer cancel()
-			better := verdict.Of(j.task, load.Options{Seed: Seed, Sure: true, Past: past, Stop: func() bool {
+			better := verdict.Of(j.task, load.Options{Seed: Seed, Sure: true, Past: j.past, Stop: func() bool {
 				j.trials.Add(1)
 				return p.aside(ctx)
 			}})

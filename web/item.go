@@ -253,10 +253,14 @@ func (e *editor) keptIn(items []kit.Item, it *kit.Item) {
 		}
 	}
 	e.In = []option{{Value: "", Label: "nothing, or as planned", Chosen: it.NestIn == ""}}
+	in := map[string]string{}
+	for i := range items {
+		in[items[i].ID] = items[i].NestIn
+	}
 	for i := range items {
 		o := &items[i]
 		vessel := o.Shape.Kind == kit.Vessel && !it.IsBag()
-		if o.ID != it.ID && o.Carry == kit.Pack && (vessel || o.IsBag() && !kit.Keeps(items, it.ID, o.ID)) {
+		if o.ID != it.ID && o.Carry == kit.Pack && (vessel || o.IsBag() && !kit.Keeps(in, it.ID, o.ID)) {
 			e.In = append(e.In, option{o.ID, o.Name, it.NestIn == o.ID})
 		}
 	}

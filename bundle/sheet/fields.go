@@ -111,7 +111,7 @@ var Fields = []Field{
 	{"follows", "follows the trip", "", []string{"follows"},
 		word("follows", func(it *kit.Item) string { return it.Follows })},
 	{"fixed", "fixed", "", []string{"fixed"},
-		yes("fixed", func(it *kit.Item) bool { return it.Fixed }).orNothing()},
+		yes("fixed", func(it *kit.Item) bool { return it.Fixed }).onlyYes()},
 	{"made_small", "made small", "", []string{"made small"},
 		list("made_small", func(it *kit.Item) []string { return it.MadeSmall })},
 	{"instead", "alternatives", "", []string{"alternatives"},
@@ -160,7 +160,7 @@ func figure(v func(*kit.Item) float64) cell {
 
 func side(cm func(*kit.Shape) float64) cell {
 	return cell{write: func(it *kit.Item, factor float64) string {
-		return orNothing(rounded(cm(&it.Shape) / max(factor, 1e-9)))
+		return orNothing(rounded(cm(&it.Shape) / factor))
 	}}
 }
 
@@ -225,8 +225,8 @@ func yes(path string, is func(*kit.Item) bool) cell {
 		}}
 }
 
-// orNothing writes no no, and reads none.
-func (c cell) orNothing() cell {
+// onlyYes writes no no, and reads none.
+func (c cell) onlyYes() cell {
 	write, read := c.write, c.read
 	c.write = func(it *kit.Item, factor float64) string { return strings.TrimSuffix(write(it, factor), "no") }
 	c.read = func(r *reader, text string) (any, error) {

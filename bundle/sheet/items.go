@@ -123,11 +123,14 @@ func (r *reader) counts() error {
 	return nil
 }
 
+// parsers read the figures of a shape by the kind of their column.
+var parsers = map[string]func(text, bare string) (float64, error){"litres": unit.Volume, "length": unit.Length}
+
 // shapes reads the litres and dimensions that there are and makes a shape of them.
 func (r *reader) shapes() error {
 	get := map[string]float64{}
 	for _, f := range Fields {
-		parse := map[string]func(text, bare string) (float64, error){"litres": unit.Volume, "length": unit.Length}[f.Kind]
+		parse := parsers[f.Kind]
 		if f.size != nil && parse == nil {
 			parse = func(text, _ string) (float64, error) { return r.number(text) }
 		}

@@ -33,6 +33,7 @@ func (t *Task) Filled() *Task {
 			other.fill(bag, done)
 		}
 	}
+	other.encase()
 	return &other
 }
 
@@ -59,17 +60,26 @@ func (t *Task) fill(bag *kit.Item, done map[string]bool) {
 			bag.Water.ReturnsWet = bag.Water.ReturnsWet || it.Water.ReturnsWet
 		}
 	}
-	t.encase(bag)
 }
 
-// encase makes a bag that keeps water out a case for all that is in it, and in the bags in it.
-func (t *Task) encase(bag *kit.Item) {
+// encase makes a bag that keeps water out a case for all that is in it, and in the bags in it: the innermost such bag
+// is what counts.
+func (t *Task) encase() {
+	bags := map[string]*kit.Item{}
 	for i := range t.Items {
-		if it := &t.Items[i]; it.NestIn == bag.ID && it.Carry == kit.Pack && bag.Water.Case != "" {
-			it.Water.Case = cmp.Or(it.Water.Case, bag.Water.Case)
-			if it.IsBag() {
-				t.encase(it)
+		if it := &t.Items[i]; it.IsBag() && it.Carry == kit.Pack {
+			bags[it.ID] = it
+		}
+	}
+	for i := range t.Items {
+		it := &t.Items[i]
+		bag := bags[it.NestIn]
+		for range bags { // no chain is longer
+			if bag == nil || it.Carry != kit.Pack {
+				break
 			}
+			it.Water.Case = cmp.Or(it.Water.Case, bag.Water.Case)
+			bag = bags[bag.NestIn]
 		}
 	}
 }

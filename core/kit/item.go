@@ -131,14 +131,13 @@ const KitBag = "kit-bag"
 // IsBag reports whether the thing is a bag that is as large as its contents.
 func (it *Item) IsBag() bool { return it.Kind == KitBag }
 
-// Keeps reports whether a thing is kept in another, or in what is kept in it.
-func Keeps(items []Item, outer, inner string) bool {
-	for range items { // no chain is longer
-		i := slices.IndexFunc(items, func(it Item) bool { return it.ID == inner })
-		if i < 0 || items[i].NestIn == "" {
+// Keeps reports whether a thing is kept in another, or in what is kept in it, given the id of what each lies in.
+func Keeps(in map[string]string, outer, inner string) bool {
+	for range in { // no chain is longer
+		if inner = in[inner]; inner == "" {
 			return false
 		}
-		if inner = items[i].NestIn; inner == outer {
+		if inner == outer {
 			return true
 		}
 	}

@@ -36,14 +36,16 @@ func TestPressedSacksByHand(t *testing.T) {
 // How long a thing is kept in another: straight, by way of a third, not the other way round.
 func TestKeeps(t *testing.T) {
 	t.Parallel()
-	items := []Item{{ID: "bag"}, {ID: "pouch", NestIn: "bag"}, {ID: "pen", NestIn: "pouch"}, {ID: "a", NestIn: "b"}, {ID: "b", NestIn: "a"}}
+	in := map[string]string{"bag": "", "pouch": "bag", "pen": "pouch", "a": "b", "b": "a", "into": "a"}
 	for _, c := range []struct {
 		outer, inner string
 		want         bool
 	}{{"bag", "pouch", true}, {"bag", "pen", true}, {"pouch", "pen", true}, {"pen", "bag", false}, {"pouch", "bag", false},
-		{"bag", "bag", false}, {"bag", "yak", false}, {"bag", "a", false}, {"a", "a", true}} {
-		assert.Equal(t, c.want, Keeps(items, c.outer, c.inner), "%+v", c)
+		{"bag", "bag", false}, {"bag", "yak", false}, {"bag", "a", false}, {"a", "a", true},
+		{"into", "into", false}, {"b", "into", true}} {
+		assert.Equal(t, c.want, Keeps(in, c.outer, c.inner), "%+v", c)
 	}
+	assert.False(t, Keeps(nil, "a", "a"), "where nothing is kept in anything")
 }
 
 // What is typed in figures, by hand.
