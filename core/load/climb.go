@@ -52,13 +52,14 @@ func (p *packing) fit(random *source) bool {
 	return p.run(1)
 }
 
-// Blocks are tried where there are a few hard things and they take a good part of the room.
+// Blocks are tried where there are a few hard things and they take a good part of the room. They cost the budget what
+// they take in time, and have no more than a part of it.
 const (
 	fewestStacked = 4
 	mostStacked   = 32 // ways to join two grow with the square
 	stackedShare  = 0.4
-	stackTries    = 40_000
-	quickStacks   = 200
+	stackedPart   = 3   // of the budget that is left, one part in so many
+	looksPerThing = 600 // joints looked at in the time that one thing is placed for trial
 )
 
 // stack looks for a way to join the hard things of the body into one block without gaps, which the search for an
@@ -81,11 +82,8 @@ func (p *packing) stack(random *source) bool {
 	if len(hard) < fewestStacked || len(hard) > mostStacked || float64(cells) < stackedShare*float64(p.space.Room()) {
 		return false
 	}
-	tries := stackTries
-	if p.budget.left < quickBudget+1 {
-		tries = quickStacks
-	}
-	boxes := stuff.Blocks(sizes, size, tries, random.Rand, p.budget.over)
+	boxes, looked := stuff.Blocks(sizes, size, p.budget.left/stackedPart*looksPerThing, random.Rand, p.budget.over)
+	p.budget.left -= looked / looksPerThing
 	if boxes == nil {
 		return false
 	}
@@ -236,9 +234,10 @@ func (c *climber) disturb() {
 // fitBriefly is fit with a small part of the budget.
 func (p *packing) fitBriefly(random *source) bool {
 	whole := p.budget
-	p.budget = whole.part(min(whole.left, briefTrials*whole.cost(len(p.things))))
+	small := min(whole.left, briefTrials*whole.cost(len(p.things)))
+	p.budget = whole.part(small)
 	fits := p.fit(random)
-	whole.left -= p.budget.trials * whole.cost(len(p.things))
+	whole.left -= small - p.budget.left
 	whole.trials += p.budget.trials
 	p.budget = whole
 	return fits

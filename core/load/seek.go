@@ -24,7 +24,7 @@ const (
 	wander   = 8  // changes by which each start is farther away than the one before
 	ruined   = 3  // the part of the things that is dealt anew is one in so many, at most
 	enough   = 10 // seekers in a row without anything better, after which the search ends
-	patience = 3  // trials a thing without anything better, after which a seeker ends
+	patience = 10 // trials a thing without anything better, after which a seeker ends
 )
 
 // seeker is one search, from its own start.

@@ -13,35 +13,36 @@ type Stand struct {
 
 // Blocks looks for a way to lay boxes into a room of cells without gaps to speak of, by joining two boxes or blocks
 // again and again into a larger block, those first whose faces match: sawing turned round. Blocks are what the better
-// ways of loading containers are made of (Fanslau and Bortfeldt, 2010). It tries so many times, each a little
-// differently, and gives the corner and pose of every box, or nothing.
-func Blocks(sizes [][3]int, room [3]int, tries int, random *rand.Rand, stop func() bool) []Box {
+// ways of loading containers are made of (Fanslau and Bortfeldt, 2010). It tries again and again, each time a little
+// differently, until it has looked at so many joints, and gives the corner and pose of every box, or nothing, and the
+// joints that it looked at.
+func Blocks(sizes [][3]int, room [3]int, most int, random *rand.Rand, stop func() bool) (boxes []Box, looked int) {
 	b := &builder{room: room, sorted: sorted(room), random: random, spare: volume(room)}
 	for i, size := range sizes {
 		b.spare -= volume(size)
 		b.start = append(b.start, &block{size: size, item: i})
 	}
 	if b.spare < 0 || len(sizes) == 0 {
-		return nil
+		return nil, 0
 	}
 	for i := range b.start {
 		b.first = b.joints(b.first, b.start, i)
 	}
-	for try := range tries {
+	for try := 0; b.looked < most; try++ {
 		if try%8 == 7 && stop != nil && stop() {
-			return nil
+			return nil, b.looked
 		}
 		if whole := b.build(); whole != nil {
-			boxes := make([]Box, len(sizes))
+			boxes = make([]Box, len(sizes))
 			for _, p := range permutations {
 				if size := turned(whole.size, p); size[0] <= room[0] && size[1] <= room[1] && size[2] <= room[2] {
 					whole.lay([3]int{}, p, boxes)
-					return boxes
+					return boxes, b.looked
 				}
 			}
 		}
 	}
-	return nil
+	return nil, b.looked
 }
 
 // block is a box, or two blocks joined along an axis, the second turned.
@@ -74,6 +75,7 @@ type builder struct {
 	random       *rand.Rand
 	live         []*block
 	open         []joint
+	looked       int // at joints, in all tries
 }
 
 // Two blocks of many are joined only where that wastes no more than a share of the spare room.
@@ -138,8 +140,10 @@ func (b *builder) build() *block {
 	spare := b.spare
 	dear := (2 + 20*b.random.Float64()) * float64(b.sorted[1]*b.sorted[2]) // how much waste counts against contact
 	b.price(b.open, dear)
+	b.looked += len(b.start) + len(b.open)
 	for len(b.live) > 1 {
 		best, kept := joint{}, b.open[:0]
+		b.looked += len(b.open)
 		for _, j := range b.open {
 			if j.a.joined || j.b.joined || j.waste > spare {
 				continue

@@ -186,7 +186,7 @@ func TestBlocks(t *testing.T) {
 			}
 			sizes = append(sizes, turned(size, permutations[r.IntN(6)]))
 		}
-		boxes := Blocks(sizes, [3]int{30, 30, 30}, 2000, r, nil)
+		boxes, _ := Blocks(sizes, [3]int{30, 30, 30}, 200_000, r, nil)
 		require.Len(t, boxes, 8, "seed %d", seed)
 		owner := map[[3]int]int{}
 		for i, b := range boxes {
@@ -201,9 +201,15 @@ func TestBlocks(t *testing.T) {
 		}
 		assert.Len(t, owner, 27000, "all cells, none twice")
 	}
-	assert.Nil(t, Blocks([][3]int{{4, 4, 4}, {4, 4, 4}}, [3]int{4, 4, 7}, 10, rand.New(rand.NewPCG(1, 1)), nil),
-		"more than the room")
-	assert.Nil(t, Blocks(nil, [3]int{4, 4, 4}, 10, rand.New(rand.NewPCG(1, 1)), nil))
+	boxes, _ := Blocks([][3]int{{4, 4, 4}, {4, 4, 4}}, [3]int{4, 4, 7}, 10, rand.New(rand.NewPCG(1, 1)), nil)
+	assert.Nil(t, boxes, "more than the room")
+	boxes, _ = Blocks(nil, [3]int{4, 4, 4}, 10, rand.New(rand.NewPCG(1, 1)), nil)
+	assert.Nil(t, boxes)
+	cubes := slices.Repeat([][3]int{{4, 4, 4}}, 11) // ten stand in a row 40 long; by litres 30 would go in
+	boxes, looked := Blocks(cubes, [3]int{7, 7, 40}, 500, rand.New(rand.NewPCG(1, 1)), nil)
+	assert.Nil(t, boxes)
+	assert.Less(t, looked, 5000, "it ends when it has looked at as many joints as it may, and the try that is under way")
+	assert.GreaterOrEqual(t, looked, 500)
 }
 
 func indices(n int) []int {
