@@ -108,7 +108,11 @@ func (s *search) confidence(p *packing, options Options) *Confidence {
 					if options.Stop != nil && options.Stop() {
 						return
 					}
-					if fits[d], made[d] = p.goesInDrawn(trials[w], a, all, drawn[d]), true; !fits[d] && !tooMuch(a, drawn[d]) {
+					if noRoomFor(a, drawn[d]) {
+						made[d] = true
+						continue
+					}
+					if fits[d], made[d] = p.goesInDrawn(trials[w], a, all, drawn[d]), true; !fits[d] {
 						anew.Add(1)
 						fits[d] = fitsAnew(s.task, drawn[d], options.Stop)
 						made[d] = options.Stop == nil || !options.Stop() // a plan cut short says nothing
@@ -154,7 +158,7 @@ func (c *Confidence) Interval() (low, high float64) {
 func (p *packing) goesInDrawn(trial *stuff.Trial, a *assign.Assignment, all []*assign.Choice, f factors) bool {
 	q := *p
 	spilled, ok := spilled(a, f)
-	if !ok {
+	if !ok || slices.ContainsFunc(a.Choices, func(c *assign.Choice) bool { return c.Stuck }) {
 		return false
 	}
 	q.trial, q.inside = trial, slices.Concat(all, spilled)
@@ -186,17 +190,30 @@ func (p *packing) goesInDrawn(trial *stuff.Trial, a *assign.Assignment, all []*a
 	return false
 }
 
-// tooMuch reports whether a draw is more than the whole pack has room for, tight.
-func tooMuch(a *assign.Assignment, f factors) bool {
+// noRoomFor reports whether a draw goes in in no way: something lies in no zone even alone, or what cannot hang on
+// straps is more than the whole pack has room for, tight.
+func noRoomFor(a *assign.Assignment, f factors) bool {
 	need, room := 0.0, 0.0
-	for _, c := range a.Choices {
-		if c.Zone == assign.Out || a.Zones[c.Zone].Kind != rucksack.Straps {
-			need += c.Room(1) * f.of(c.Item)
-		}
-	}
 	for z := range a.Zones {
 		if a.Zones[z].Kind != rucksack.Straps {
 			room += a.Zones[z].CapacityL()
+		}
+	}
+	for _, c := range a.Choices {
+		shape := scaled(c.Shape, f.of(c.Item))
+		lies, hangs := false, false
+		for z := range a.Zones {
+			on := a.Zones[z].Kind == rucksack.Straps
+			if c.Stuck || on {
+				goes := assign.Lie(&a.Task.Pack, &a.Zones[z], shape, c.Mass).Goes
+				lies, hangs = lies || goes, hangs || goes && on
+			}
+		}
+		if c.Stuck && !lies {
+			return true
+		}
+		if !hangs {
+			need += shape.Litres(1)
 		}
 	}
 	return need > room

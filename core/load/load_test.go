@@ -374,3 +374,17 @@ func TestAGuessIsSaidFirst(t *testing.T) {
 		assert.True(t, plan.LeftOut[0].Guess().None())
 	}
 }
+
+// The figure counts everything: what lies in no zone of the pack in no draw makes it nothing, what lies in one when it
+// is a little smaller than it is thought to be makes it a part.
+func TestSureOfNothingThatLiesNowhere(t *testing.T) {
+	t.Parallel()
+	for long, want := range map[float64][2]float64{39: {1, 1}, 40.4: {0.05, 0.95}, 90: {0, 0}} {
+		crate := boxItem("crate", long, 20, 10)
+		crate.Measured, crate.Spread = kit.Dimensions, 0.03 // its litres, so that a side is known to 1 in 100
+		plan := load.Make(boxTask(28, 20, 40, []kit.Item{crate, boxItem("tin", 5, 5, 5)}), load.Options{Seed: 1, Quick: true})
+		sure := plan.Confidence(load.Options{Seed: 1})
+		assert.GreaterOrEqual(t, sure.Share, want[0], "%v cm", long)
+		assert.LessOrEqual(t, sure.Share, want[1], "%v cm", long)
+	}
+}
