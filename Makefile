@@ -14,10 +14,11 @@ FORCE:
 demo: build
 	./bin/tornister demo
 
-## test: installs what the tests need when it is missing, then runs every test, the browser ones included
+## test: installs what the tests need when it is missing, then runs them, the browser ones included: long ones in small;
+## with ALL=1 every test at its usual length, as .ci/run does
 test: need
 	$(GO) vet ./...
-	$(GO) test ./...
+	$(GO) test $(if $(ALL),,-short) ./...
 
 need:
 	@bash scripts/need.sh

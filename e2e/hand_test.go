@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/demo"
+	"tornister/internal/sample"
 )
 
 // Forty lines typed as fast as keys come all arrive, in their order, and the one that cannot be read comes back.
@@ -45,6 +46,7 @@ func TestNothingTypedIsLost(t *testing.T) {
 // What is typed while one goes elsewhere arrives all the same.
 func TestTypedAndGone(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, briefly)
 	b.goTo("/trips/1/layout")
 	b.do(click("#field-new"))
@@ -61,6 +63,7 @@ func TestTypedAndGone(t *testing.T) {
 // reader's units and comes back to the editor, and no address is left behind that shows nothing.
 func TestMeasuringAPackHasNoDeadEnd(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, briefly)
 	b.goTo("/packs")
 	eval[bool](b, `fetch("/settings", {method: "POST", body: new URLSearchParams({units: "customary", return: "/packs"})}).then(r => r.ok)`)
@@ -132,6 +135,7 @@ func TestKeys(t *testing.T) {
 // Every step marks a first answer and changes to the better one by itself.
 func TestFirstAnswersAreMarked(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, 4*time.Second) // long enough to be seen on a busy machine
 	for _, step := range []string{"layout", "trip", "dry", "rehearse", "load"} {
 		eval[any](b, `true`)
@@ -197,6 +201,7 @@ func TestTheRoadToItsEnd(t *testing.T) {
 // Each fault of the scale in turn: what it says, and that nothing can be kept that has not settled.
 func TestTheScalesFaults(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, briefly)
 	for _, c := range []struct {
 		load, fault, says string
@@ -230,6 +235,7 @@ func TestTheScalesFaults(t *testing.T) {
 // shelf, then for each zone the zone and its three sides; it is used on the trip from its own page.
 func TestAPackOfOnesOwn(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, briefly)
 	b.goTo("/packs")
 	actions := 0
@@ -282,6 +288,7 @@ func (b *browser) tabTo(selector string) {
 // and what was seen of the packed pack is said.
 func TestWeighInByKeys(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, briefly)
 	b.goTo("/trips/1/load")
 	b.do(chromedp.KeyEvent("7"))

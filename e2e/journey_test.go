@@ -5,6 +5,8 @@ import (
 	"strconv"
 	"testing"
 
+	"tornister/internal/sample"
+
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
@@ -14,6 +16,7 @@ import (
 // out, undo.
 func TestBulkierSleepingBag(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, briefly)
 	b.goTo("/")
 	b.do(click(`.trips a`))
@@ -91,7 +94,9 @@ func TestAccessible(t *testing.T) {
 	t.Parallel()
 	for _, width := range []int64{1280, 390} {
 		t.Run(strconv.Itoa(int(width)), func(t *testing.T) {
-			t.Parallel()
+			if t.Parallel(); width == 390 {
+				sample.Whole(t)
+			}
 			b := open(t, width, 800, briefly)
 			b.goTo("/trips/1/layout")
 			eval[bool](b, `fetch("/trips/1/shelve", {method: "POST", body: new URLSearchParams({version: "1", return: "/"})}).then(r => r.ok)`)
@@ -99,11 +104,14 @@ func TestAccessible(t *testing.T) {
 			eval[bool](b, `fetch("/trips/1/hand", {method: "POST", body: new URLSearchParams({begin: "plan"})}).then(r => r.ok)`)
 			b.goTo("/shelf")
 			thing := eval[string](b, `document.querySelector("[data-order]").getAttribute("href")`)
-			for _, path := range []string{"/", "/trips/1/trip", "/trips/1/shrink", "/trips/1/dry",
+			for n, path := range []string{"/", "/trips/1/trip", "/trips/1/shrink", "/trips/1/dry",
 				"/trips/1/rehearse?drill=camp-in-rain&at=7",
 				"/trips/1/sheet", "/shelf", thing, "/packs", pack + "?zone=front", "/trips/1/layout", "/trips/1/layout?item=pot",
 				"/trips/1/load", "/trips/1/load?thing=inner&view=behind", "/trips/1/load?upto=7", "/trips/1/compare",
 				"/trips/1/along", "/trips/1/hand", "/trips/1/weigh", "/stock", "/trips/1/way?stop=2&if=rain", "/trips/1/back", "/manual", "/nothing-here"} {
+				if testing.Short() && n%3 > 0 {
+					continue
+				}
 				b.stands(path, width)
 				if width == 1280 {
 					assert.False(t, eval[bool](b, `document.documentElement.scrollHeight > window.innerHeight + 1`),
@@ -157,6 +165,7 @@ func (b *browser) barsNobody(what, options string) {
 // Load plays the loading step by step, cuts elsewhere, and compares ways of packing.
 func TestPlayCutCompare(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, thoroughly)
 	b.goTo("/trips/1/load")
 	b.says(".checks", "in 100") // the thorough plan has arrived without a reload

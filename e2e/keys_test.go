@@ -6,6 +6,8 @@ import (
 	"testing"
 	"time"
 
+	"tornister/internal/sample"
+
 	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/chromedp"
@@ -89,6 +91,7 @@ func TestFromNothingToACardByKeys(t *testing.T) {
 // Somebody who has packed says so by keys alone, is told what would help, and does it.
 func TestJudgeMyPackingByKeys(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, briefly)
 	enter := chromedp.KeyEvent(kb.Enter)
 	b.goTo("/trips/1/load")

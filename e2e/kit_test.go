@@ -14,6 +14,7 @@ import (
 	"tornister/bundle"
 	"tornister/core/kit"
 	"tornister/demo"
+	"tornister/internal/sample"
 )
 
 // thirty things as people type them.
@@ -27,6 +28,7 @@ var thirty = []string{"down bag 950 g 7 l", "air mat 450 g", "tent for one 1.3 k
 // after the other, Load. docs/actions.md counts the actions.
 func TestFromNothingByTyping(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := openWith(t, 1280, 800, thoroughly)
 	b.goTo("/")
 	actions := 0
@@ -63,6 +65,7 @@ func jsonOf(v any) string {
 // The same with the list pasted.
 func TestFromNothingByPasting(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := openWith(t, 1280, 800, briefly)
 	b.goTo("/")
 	b.do(chromedp.KeyEvent("n"), chromedp.KeyEvent("Pasted\r"))
@@ -90,6 +93,7 @@ var sheets = map[string]struct {
 
 func TestSpreadsheetsThroughTheBrowser(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, briefly)
 	folder := t.TempDir()
 	bring := func(name, text string, replace bool) {
@@ -170,6 +174,7 @@ func TestShrinkByKeyboard(t *testing.T) {
 // The groundsheet chooses, a reading measures, the shelf keeps, the trip follows.
 func TestLayOutMeasureShelve(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, briefly)
 	b.goTo("/trips/1/layout")
 	eval[any](b, `document.querySelector('svg [data-line="camp-shoes"] .lay-outline').dispatchEvent(new MouseEvent("click", {bubbles: true}))`)
@@ -215,6 +220,7 @@ func TestAPackDrawnWhileTyping(t *testing.T) {
 // A drill is played and timed by keyboard; another school changes the weak points.
 func TestRehearseAndKeepDryByKeyboard(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, briefly)
 	b.goTo("/trips/1/dry")
 	b.says("#verdict", "All dry")

@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/demo"
+	"tornister/internal/sample"
 	"tornister/store"
 )
 
@@ -53,6 +54,7 @@ func TestPartyByKeys(t *testing.T) {
 // The room, the kit check and the cards bar nobody, in light and dark, on laptop and phone.
 func TestPartyBarsNobody(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	for _, size := range [][2]int64{{1280, 800}, {390, 844}} {
 		t.Run(fmt.Sprint(size[0]), func(t *testing.T) {
 			t.Parallel()
@@ -79,6 +81,7 @@ func (b *browser) phone(url string) *browser {
 // tick is home once.
 func TestSixPhonesWithoutNetwork(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := openWith(t, 1280, 800, briefly, string(demo.FieldCourse))
 	handler := b.site.Cards()
 	listener, err := net.Listen("tcp", "127.0.0.1:0")

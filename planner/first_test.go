@@ -9,12 +9,13 @@ import (
 
 	"tornister/core/job"
 	"tornister/core/kit"
+	"tornister/demo"
 	"tornister/planner"
 )
 
 // drawn is a kit of n things of the table, for a pack that they fit into or not.
 func drawn(b *testing.B, n int, fits bool, seed uint64) *job.Task {
-	task := task(b)
+	task := taskOf(b, demo.LoneWalker)
 	r := rand.New(rand.NewPCG(seed, 9))
 	task.Items, task.Pins, task.Bags = nil, nil, nil
 	litres := 0.0

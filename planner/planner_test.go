@@ -21,8 +21,11 @@ import (
 	"tornister/planner"
 )
 
-func task(t testing.TB) *job.Task {
-	b, err := bundle.Read(demo.LoneWalker)
+// task is a kit that is planned thoroughly in a tenth of a second.
+func task(t testing.TB) *job.Task { return taskOf(t, demo.ChildNight) }
+
+func taskOf(t testing.TB, text []byte) *job.Task {
+	b, err := bundle.Read(text)
 	require.NoError(t, err)
 	return &b.Task
 }

@@ -5,6 +5,8 @@ import (
 	"strings"
 	"testing"
 
+	"tornister/internal/sample"
+
 	"github.com/stretchr/testify/assert"
 )
 
@@ -12,6 +14,7 @@ import (
 // address shows the way as it is.
 func TestOnTheWay(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	s := newSite(t)
 	_, page := s.get("/trips/1/way")
 	assert.Equal(t, 9, strings.Count(page, `class="stop-small"`))

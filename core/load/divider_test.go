@@ -12,6 +12,7 @@ import (
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/core/rucksack"
+	"tornister/internal/sample"
 )
 
 // twoRooms is a box of a pack, 28 x 20 cm and so high, with a removable divider at 20 cm, or without any.
@@ -33,7 +34,7 @@ func twoRooms(divided bool, high float64, items []kit.Item) *job.Task {
 // room with the divider and in the same room without, of 40 to 80 litres. TORNISTER_KITS says how many.
 func TestADividerIsNeverWorseThanNone(t *testing.T) {
 	t.Parallel()
-	fitted, kits := 0, kitsAsked(60)
+	fitted, kits := 0, sample.Of(t, 20, 60)
 	for seed := range uint64(kits) {
 		r := rand.New(rand.NewPCG(seed, 13))
 		var items []kit.Item

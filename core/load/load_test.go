@@ -19,6 +19,7 @@ import (
 	"tornister/core/load"
 	"tornister/core/rucksack"
 	"tornister/demo"
+	"tornister/internal/sample"
 )
 
 // walker is the demo kit, freshly read.
@@ -159,7 +160,7 @@ func TestMoreThanTheRoomNeverFits(t *testing.T) {
 			room += z.CapacityL()
 		}
 	}
-	for seed := range 10 {
+	for seed := range sample.Of(t, 3, 10) {
 		task := *base
 		task.Items = kitOf(seed, 70)
 		need := 0.0

@@ -10,12 +10,14 @@ import (
 	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
+	"tornister/internal/sample"
 )
 
 // Who leaves something at home is never told that more is too much than before, and who adds something never that less
 // is: what an earlier plan found stands, as far as it can be said which of the two kits is the easier one.
 func TestWhatWasTooMuchIsRemembered(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	const said = 3.3 // litres, as if the earlier plan had found that
 	task := boxTask(28, 20, 40, []kit.Item{
 		{ID: "tent", Name: "Tent", Count: 1, Carry: kit.Pack, MassG: 2000, Shape: kit.Shape{Kind: kit.Soft, LooseL: 16, TightL: 14, GapCm: 4}},

@@ -3,9 +3,7 @@ package load_test
 import (
 	"iter"
 	"math/rand/v2"
-	"os"
 	"slices"
-	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -17,15 +15,8 @@ import (
 	"tornister/core/load"
 	"tornister/core/rucksack"
 	"tornister/demo"
+	"tornister/internal/sample"
 )
-
-// kitsAsked is how many kits a test draws: TORNISTER_KITS, or a few.
-func kitsAsked(few int) int {
-	if n, err := strconv.Atoi(os.Getenv("TORNISTER_KITS")); err == nil {
-		return n
-	}
-	return few
-}
 
 // drawn is one of the demo kits with some things left at home and others bulkier, so that many are just too large.
 func drawn(t *testing.T, seed int, bulk float64) *job.Task {
@@ -61,8 +52,9 @@ func larger(task *job.Task, litres float64) *job.Task {
 // litre less it does not. TORNISTER_KITS says of how many kits.
 func TestLitresTooMuchAreTrue(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	tooMuch, tight := 0, 0
-	for seed := range kitsAsked(8) {
+	for seed := range sample.Of(t, 8, 8) {
 		task := drawn(t, seed, 1.3)
 		if load.Make(task, load.Options{Seed: 1, Quick: true, Rough: true}).Fits() {
 			continue
@@ -86,8 +78,9 @@ func TestLitresTooMuchAreTrue(t *testing.T) {
 // fitting, and what is too much grows no more. TORNISTER_KITS says of how many kits.
 func TestMoreRoomNeverHurts(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	kept, less := 0, 0
-	for seed := range kitsAsked(3) {
+	for seed := range sample.Of(t, 3, 3) {
 		task := drawn(t, seed, 0.7)
 		options := load.Options{Seed: 1, Effort: little, Rough: true}
 		quick := load.Make(task, load.Options{Seed: 1, Quick: true, Rough: true})
@@ -95,7 +88,7 @@ func TestMoreRoomNeverHurts(t *testing.T) {
 			continue // only those that just fit, or just do not, are at stake
 		}
 		if !quick.Fits() {
-			if os.Getenv("TORNISTER_KITS") == "" {
+			if !sample.Asked() {
 				continue // their plans take long
 			}
 			options.Rough = false
@@ -103,7 +96,7 @@ func TestMoreRoomNeverHurts(t *testing.T) {
 		}
 		k := 0
 		for what, other := range easier(task, rand.New(rand.NewPCG(uint64(seed), 3))) {
-			if k++; os.Getenv("TORNISTER_KITS") == "" && k%3 != 0 {
+			if k++; !sample.Asked() && k%3 != 0 {
 				continue // a third of them, in passing
 			}
 			plan := load.Make(other, options)

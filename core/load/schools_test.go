@@ -12,6 +12,7 @@ import (
 	"tornister/core/load"
 	"tornister/core/method"
 	"tornister/core/rucksack"
+	"tornister/internal/sample"
 )
 
 // kept reports whether an answer is kept in a plan.
@@ -122,6 +123,7 @@ var schools = []struct {
 // what says that it is kept is counted here from the plan.
 func TestSchoolsAreKeptOrSaid(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	tried := map[string]bool{}
 	for _, s := range schools {
 		tried[s.key+"."+s.answer] = true

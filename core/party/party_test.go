@@ -4,9 +4,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
-	"os"
 	"slices"
-	"strconv"
 	"testing"
 	"time"
 
@@ -15,6 +13,7 @@ import (
 
 	"tornister/core/party"
 	"tornister/internal/outside"
+	"tornister/internal/sample"
 )
 
 // generated is an invented party.
@@ -64,10 +63,7 @@ func TestLexicographicOptimum(t *testing.T) {
 	t.Parallel()
 	dir := t.TempDir()
 	r := rand.New(rand.NewPCG(14, 1))
-	parties := 30 // TORNISTER_KITS for more
-	if n, err := strconv.Atoi(os.Getenv("TORNISTER_KITS")); err == nil {
-		parties = n
-	}
+	parties := sample.Of(t, 6, 30)
 	solved := 0
 	for n := range parties {
 		p := generated(r, 2+r.IntN(3), 4+r.IntN(5))

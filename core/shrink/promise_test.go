@@ -3,9 +3,7 @@ package shrink_test
 import (
 	"fmt"
 	"math/rand/v2"
-	"os"
 	"slices"
-	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -17,16 +15,14 @@ import (
 	"tornister/core/load"
 	"tornister/core/shrink"
 	"tornister/demo"
+	"tornister/internal/sample"
 )
 
 // What is taken is the least as packed: no move and no pair of moves can be taken back, and no move or pair of moves
 // that costs less makes the kit fit. Demo kits with bulkier things, 5 to 12 L too much; TORNISTER_KITS says how many.
 func TestTheSetIsLeastAsPacked(t *testing.T) {
 	t.Parallel()
-	wanted := 2
-	if n, err := strconv.Atoi(os.Getenv("TORNISTER_KITS")); err == nil {
-		wanted = n
-	}
+	wanted := sample.Of(t, 1, 2)
 	options := load.Options{Seed: 1, Quick: true}
 	rough := options
 	rough.Rough = true

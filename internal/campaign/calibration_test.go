@@ -17,6 +17,7 @@ import (
 	"tornister/core/load"
 	"tornister/demo"
 	"tornister/internal/campaign"
+	"tornister/internal/sample"
 )
 
 // tenth is what was said and what came true of the kits whose figure lies in one tenth.
@@ -29,6 +30,7 @@ type tenth struct {
 // litres are drawn again, as they may truly be, and each such kit is planned. In a full campaign the table goes into
 // docs/calibration.md.
 func TestCalibration(t *testing.T) {
+	sample.Whole(t)
 	full := os.Getenv("TORNISTER_CAMPAIGN") != ""
 	kits, truths := campaign.Size(t, 2, 300), campaign.Size(t, 1, 8)
 	var tenths [10]tenth

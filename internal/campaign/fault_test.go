@@ -15,6 +15,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tornister/internal/sample"
 	"tornister/store"
 )
 
@@ -32,6 +33,7 @@ func add(t *testing.T, s *server, name string) (int, string) {
 // words, nothing that was acknowledged is lost, and with room again it goes on.
 func TestADiskThatIsFull(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	path := filepath.Join(t.TempDir(), "kept.db")
 	s := serve(t, path, "bash", "-c", `trap "" XFSZ; ulimit -f 600; exec "$@"`, "bounded")
 	acknowledged := map[string]bool{}

@@ -14,6 +14,8 @@ import (
 	"testing"
 	"time"
 
+	"tornister/internal/sample"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -29,6 +31,7 @@ type hostileTry struct {
 // the time. The files are made by one process and tried by another, since a process begins with the room that the one
 // before it took.
 func TestHostileFiles(t *testing.T) {
+	sample.Whole(t)
 	if list := os.Getenv("TORNISTER_HOSTILE_LIST"); list != "" {
 		tryHostile(t, list)
 		return

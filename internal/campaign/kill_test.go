@@ -13,6 +13,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"tornister/internal/sample"
 	"tornister/store"
 )
 
@@ -23,6 +24,7 @@ const editors = 4
 // acknowledged is there afterwards, and the file is sound.
 func TestKillsUnderWriters(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	kills, seed := Size(t, 10, 1000), Seed()
 	const databases = 5
 	var lost, acknowledged atomic.Int64

@@ -21,6 +21,7 @@ import (
 
 	"tornister/bundle"
 	"tornister/demo"
+	"tornister/internal/sample"
 	"tornister/store"
 )
 
@@ -37,6 +38,7 @@ const (
 // A crowd for some time: no error, pages in time, memory flat, and afterwards as many goroutines as before. The
 // seconds are five among the tests; the figures of a minute stand in docs/hardening.md.
 func TestACrowd(t *testing.T) {
+	sample.Whole(t)
 	seconds := Size(t, 3, 60)
 	path := filepath.Join(t.TempDir(), "kept.db")
 	kept, err := store.Open(path)
