@@ -190,7 +190,7 @@ func (p *packing) goesInDrawn(trial *stuff.Trial, a *assign.Assignment, all []*a
 	return false
 }
 
-// noRoomFor reports whether a draw goes in in no way: something lies in no zone even alone, or what cannot hang on
+// noRoomFor reports whether a draw goes in in no way: something lies in no zone even alone, or what does not hang on
 // straps is more than the whole pack has room for, tight.
 func noRoomFor(a *assign.Assignment, f factors) bool {
 	need, room := 0.0, 0.0
@@ -200,20 +200,15 @@ func noRoomFor(a *assign.Assignment, f factors) bool {
 		}
 	}
 	for _, c := range a.Choices {
-		shape := scaled(c.Shape, f.of(c.Item))
-		lies, hangs := false, false
-		for z := range a.Zones {
-			on := a.Zones[z].Kind == rucksack.Straps
-			if c.Stuck || on {
-				goes := assign.Lie(&a.Task.Pack, &a.Zones[z], shape, c.Mass).Goes
-				lies, hangs = lies || goes, hangs || goes && on
-			}
-		}
-		if c.Stuck && !lies {
+		switch {
+		case c.Stuck && !slices.ContainsFunc(a.Zones, func(z rucksack.Zone) bool {
+			return assign.Lie(&a.Task.Pack, &z, scaled(c.Shape, f.of(c.Item)), c.Mass).Goes
+		}):
 			return true
-		}
-		if !hangs {
-			need += shape.Litres(1)
+		case c.Zone == assign.Out:
+			need += c.Room(1) * f.of(c.Item)
+		case a.Zones[c.Zone].Kind != rucksack.Straps:
+			need += c.RoomIn(c.Zone, 1) * f.of(c.Item)
 		}
 	}
 	return need > room
