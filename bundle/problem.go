@@ -28,7 +28,7 @@ func (ps Problems) Error() string {
 		if place == "" {
 			place = "(whole file)"
 		}
-		lines[i] = fmt.Sprintf("%s: %s. %s.", place, p.What, p.Mend)
+		lines[i] = fmt.Sprintf("%s: %s; %s.", place, p.What, p.Mend)
 	}
 	return strings.Join(lines, "\n")
 }
@@ -141,21 +141,29 @@ func translate(k jsonschema.ErrorKind, at []string) (what, mend string) {
 	case *kind.MinLength:
 		return "is empty", "give it a text"
 	case *kind.Pattern:
-		return fmt.Sprintf("%q has letters that are not allowed here", clip(k.Got)), patternMend(field)
+		return wrongText(clip(k.Got), k.Want)
 	}
 	return fmt.Sprintf("does not match the schema (%T)", k), "compare with the published schema"
 }
 
-func patternMend(field string) string {
-	switch field {
-	case "expires":
-		return "write a date as YYYY-MM-DD"
-	case "case":
-		return "write an IP code such as IPX4, or leave it empty"
-	case "name":
-		return "leave out tabs, line breaks and other characters that are not seen"
+// texts are the patterns of the schema by how they begin: what a text that breaks one is not, and the mend.
+var texts = []struct{ pattern, not, mend string }{
+	{"^([0-9]{4}-[0-9]{2}-[0-9]{2}T", "is no date with a time of day", "write both as YYYY-MM-DDThh:mm, such as 2026-06-12T09:00"},
+	{"^([0-9]{4}-[0-9]{2}-[0-9]{2})", "is no date", "write it as YYYY-MM-DD, such as 2026-06-12"},
+	{"^(IP", "is no IP code", "write one such as IPX4, or leave it empty"},
+	{"^[A-Za-z0-9]", "has letters that are not allowed here",
+		"use letters, digits, point, hyphen and underscore, beginning with a letter or digit"},
+	{"^[^", "has letters that are not allowed here", "leave out tabs, line breaks and other characters that are not seen"},
+}
+
+// wrongText says of a text why a pattern of the schema does not take it.
+func wrongText(got, pattern string) (why, mend string) {
+	for _, t := range texts {
+		if strings.HasPrefix(pattern, t.pattern) {
+			return fmt.Sprintf("%q %s", got, t.not), t.mend
+		}
 	}
-	return "use letters, digits, point, hyphen and underscore, beginning with a letter or digit"
+	return fmt.Sprintf("%q is not written as it should be", got), "compare with the published schema"
 }
 
 func clip(text string) string {
