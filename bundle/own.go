@@ -13,9 +13,14 @@ import (
 // placed are the fields of an item that belong to its place on one trip's list, not to the thing itself.
 var placed = []string{"id", "count", "carry", "nest_in", "day", "follows", "fixed", "made_small"}
 
-// Own gives what an item's object says of the thing itself, as a new object.
+// Own gives what an item's object says of the thing itself, as a new object: with its name, which on a list may follow
+// from its id.
 func Own(item map[string]any) map[string]any {
 	own := cloneTree(item).(map[string]any)
+	id, _ := own["id"].(string)
+	if name, _ := own["name"].(string); name == "" && id != "" {
+		own["name"] = title(id)
+	}
 	for _, key := range placed {
 		delete(own, key)
 	}

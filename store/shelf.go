@@ -94,6 +94,9 @@ func (t *Thing) shown() (ShelfThing, error) {
 		return ShelfThing{}, fmt.Errorf("thing %d: %w", t.ID, err)
 	}
 	object["shelf"] = t.Key
+	if word(object["name"]) == "" { // put there when a name could still follow from an id
+		object["name"] = t.Name
+	}
 	return ShelfThing{Key: t.Key, Name: t.Name, Section: t.Section, Expires: t.Expires, Status: Status(t.Status),
 		Holder: t.Holder, Instead: t.Instead,
 		HasPhoto: t.PhotoType != "", Version: t.Version, Object: object}, nil

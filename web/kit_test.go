@@ -625,3 +625,24 @@ func TestKitBagsAreProposed(t *testing.T) {
 	code, _, _ := s.post("/trips/1/kitbags", url.Values{"version": {"2"}, "purpose": {"kitchen"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 }
+
+// On a list a thing's name may follow from its id. On the shelf it has none to follow from, and comes back to a list,
+// typed or taken, under the name it had.
+func TestANameThatFollowedFromAnID(t *testing.T) {
+	t.Parallel()
+	s, kept := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}}, string(demo.ChildNight))
+	keys, err := kept.AddThings(t.Context(), []map[string]any{{"id": "sun-cream", "kind": "sun-cream"}, {"id": "goggles"}})
+	require.NoError(t, err)
+	page := s.follow("/trips/1/items", url.Values{"lines": {"sun cream"}, "return": {"/trips/1/layout"}})
+	assert.Contains(t, page, "Sun cream")
+	s.follow("/shelf/bulk", url.Values{"keys": {keys[1]}, "do": {"along"}, "trip": {"1"}})
+	shown, err := kept.Trip(t.Context(), 1)
+	require.NoError(t, err)
+	var names []any
+	for _, item := range shown.Doc.List("items") {
+		if item["shelf"] != nil {
+			names = append(names, item["name"])
+		}
+	}
+	assert.Equal(t, []any{"Sun cream", "Goggles"}, names)
+}

@@ -131,7 +131,7 @@ func (s *Server) addItem(c *gin.Context) {
 		refused(http.StatusUnprocessableEntity)
 		return
 	}
-	label := "add " + good[0].item["name"].(string)
+	label := fmt.Sprint("add ", good[0].item["name"])
 	if len(good) > 1 {
 		label = fmt.Sprintf("add %d things", len(good))
 	}
