@@ -67,19 +67,20 @@ var loadWords = map[string]string{
 
 // aimWords say what a thing out of its turn is good for.
 var aimWords = map[string]string{
-	"load.aim-room":    ": so everything goes in",
-	"load.aim-squeeze": ": so less has to be squeezed",
-	"load.aim-dig":     ": so less lies over what is wanted",
-	"load.aim-rain":    ": so less that must stay dry lies in the rain",
-	"load.aim-drill":   ": so a drill keeps its time",
-	"load.aim-days":    ": so each day's food lies above that of the days after it",
-	"load.aim-wet":     ": so what is wet lies over the liner",
-	"load.aim-beside":  ": so points and fuel touch nothing they would spoil",
-	"load.aim-band":    ": so the weight rides in its band",
-	"load.aim-spine":   ": so less that is hard lies at the spine",
-	"load.aim-lever":   ": so the weight lies nearer the back",
-	"load.aim-hollow":  ": so fewer hollow spots stay",
-	"load.aim-deep":    ": so what only camp needs lies deep",
+	"load.aim-room":     ": so everything goes in",
+	"load.aim-squeeze":  ": so less has to be squeezed",
+	"load.aim-dig":      ": so less lies over what is wanted",
+	"load.aim-rain":     ": so less that must stay dry lies in the rain",
+	"load.aim-drill":    ": so a drill keeps its time",
+	"load.aim-days":     ": so each day's food lies above that of the days after it",
+	"load.aim-wet":      ": so what is wet lies over the liner",
+	"load.aim-together": ": so the pieces of a line lie together",
+	"load.aim-beside":   ": so points and fuel touch nothing they would spoil",
+	"load.aim-band":     ": so the weight rides in its band",
+	"load.aim-spine":    ": so less that is hard lies at the spine",
+	"load.aim-lever":    ": so the weight lies nearer the back",
+	"load.aim-hollow":   ": so fewer hollow spots stay",
+	"load.aim-deep":     ": so what only camp needs lies deep",
 }
 
 // leftOutWords say why a thing is not in, and what it would take. A sentence is made of both: "Tent poles measures

@@ -11,8 +11,13 @@ import (
 	"tornister/core/rucksack"
 )
 
+// lightG is the mass below which nobody lays a thing into the body for the sake of where weight rides well (our
+// estimate).
+const lightG = 300
+
 // WhyZone compares the chosen zone with the one a packer would ask about: the body for what lies elsewhere, the next
-// best zone for what lies in the body. The rule that speaks most for the choice is the reason.
+// best zone for what lies in the body. The rule that speaks most for the choice is the reason; false when there is none
+// that a packer would give.
 func (a *Assignment) WhyZone(c *Choice) (Reason, bool) {
 	next := Out
 	for i := range a.Zones {
@@ -37,13 +42,21 @@ func (a *Assignment) WhyZone(c *Choice) (Reason, bool) {
 	}
 	var rule Rule
 	most := Gain
+	onlyHeight := false
 	for _, t := range there {
-		if d := t.cost - here[t.rule]; d > most {
+		switch d := t.cost - here[t.rule]; {
+		case d <= most:
+		case t.rule == RuleHeight && c.Mass < lightG && a.Zones[c.Zone].Solid():
+			onlyHeight = true
+		default:
 			rule, most = t.rule, d
 		}
 	}
 	if rule == "" && c.stays == c.Zone {
 		return Reason{string(RuleStay), fact.Of("load.stays")}, true
+	}
+	if rule == "" && onlyHeight {
+		return Reason{}, false
 	}
 	if rule == "" {
 		return Reason{string(RuleSqueeze), fact.Of("load.better-full", fact.Small(a.Zones[next].Name))}, true

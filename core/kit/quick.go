@@ -3,6 +3,7 @@ package kit
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode"
@@ -278,10 +279,27 @@ func plainNumber(word string) (float64, bool) {
 	return v, err == nil && !math.IsInf(v, 0)
 }
 
+// withoutPair gives a name without the words before it that say that it comes in pairs, which is no part of it: 3 pairs
+// of socks are socks three times.
+func withoutPair(name []string) []string {
+	drop := func(words ...string) {
+		if len(name) > 1 && slices.Contains(words, strings.ToLower(name[0])) {
+			name = name[1:]
+		}
+	}
+	if before := len(name); before > 1 {
+		drop("pair", "pairs", "paar", "paire", "paires", "par", "pares", "paio", "paia")
+		if len(name) < before {
+			drop("of", "de", "di")
+		}
+	}
+	return name
+}
+
 // finish puts the name, the kind and the figures together.
 func (r *reader) finish() (Told, error) {
 	t := r.told
-	t.Name = strings.Join(r.name, " ")
+	t.Name = strings.Join(withoutPair(r.name), " ")
 	if t.Name == "" {
 		return Told{}, &QuickError{"there is no name in it",
 			`type what it is, then what you know of it: "down bag 950 g 7 l"`}

@@ -26,6 +26,8 @@ const (
 	perDay      = 25.0 // a day's food under that of a later day
 	perWetIn    = 60.0 // something wet or leaking in the liner, under things that must stay dry
 	perBeside   = 30.0 // something against what it would spoil: sharp things and air mats, fuel and food
+	perBetween  = 2.5  // a thing that goes in between two pieces of one line, of the first few of them
+	fewBetween  = 6
 )
 
 // aim is something that an order is priced by.
@@ -41,6 +43,7 @@ const (
 	aimDays
 	aimWet
 	aimBeside
+	aimTogether
 	aimBand
 	aimSpine
 	aimLever
@@ -55,7 +58,7 @@ const (
 var aimFacts = [aims]fact.Fact{
 	aimRoom: fact.Of("load.aim-room"), aimDig: fact.Of("load.aim-dig"), aimRain: fact.Of("load.aim-rain"),
 	aimDrill: fact.Of("load.aim-drill"), aimDays: fact.Of("load.aim-days"), aimWet: fact.Of("load.aim-wet"),
-	aimBeside: fact.Of("load.aim-beside"), aimBand: fact.Of("load.aim-band"),
+	aimBeside: fact.Of("load.aim-beside"), aimTogether: fact.Of("load.aim-together"), aimBand: fact.Of("load.aim-band"),
 	aimSpine: fact.Of("load.aim-spine"), aimLever: fact.Of("load.aim-lever"), aimHollow: fact.Of("load.aim-hollow"),
 	aimDeep: fact.Of("load.aim-deep"), aimSqueeze: fact.Of("load.aim-squeeze"),
 }
@@ -171,6 +174,7 @@ func (p *packing) bills(home []int, shares []share) (b bill) {
 	if p.spoilers {
 		b[aimBeside] = perBeside * float64(p.beside(seen, shares))
 	}
+	p.scattered(&b, shares)
 	centre := (p.elsewhereMoment + height) / max(1, p.elsewhereG+mass)
 	b[aimBand] += perBandCm * max(0, low-centre, centre-high)
 	for turn, i := range p.order {
@@ -187,6 +191,31 @@ func (p *packing) bills(home []int, shares []share) (b bill) {
 		b[aimLever] = lever / mass / 100 * assign.Gravity * mass / 1000 * assign.PerNewtonM / 2
 	}
 	return b
+}
+
+// scattered prices what goes in between the pieces of a line: three pairs of socks are looked for in one place.
+func (p *packing) scattered(b *bill, shares []share) {
+	for first, last := 0, 0; first < len(p.inside); first = last {
+		for last = first; last < len(p.inside) && p.inside[last].ID == p.inside[first].ID; last++ {
+		}
+		if last-first == 1 {
+			continue
+		}
+		turns := make([]int, 0, 8)
+		for turn, i := range p.order {
+			if i >= first && i < last && p.things[i].Region == p.things[first].Region {
+				turns = append(turns, turn)
+			}
+		}
+		for k := 1; k < len(turns); k++ {
+			cost := perBetween * float64(min(fewBetween, turns[k]-turns[k-1]-1))
+			b[aimTogether] += cost
+			if shares != nil {
+				shares[p.order[turns[k-1]]].of += cost / 2
+				shares[p.order[turns[k]]].of += cost / 2
+			}
+		}
+	}
 }
 
 // wetInLiner prices what is wet or leaks and goes in before something that must stay dry: it lies in the liner with

@@ -113,3 +113,26 @@ func TestATornBagIsSaid(t *testing.T) {
 	assert.Len(t, small.Weak, 2)
 	assert.Contains(t, fmt.Sprint(small.Weak[0].Mend), "dry.bag [5]")
 }
+
+// What is on the list several times is packed in one place: three pairs of socks, three shirts and two towels lie one
+// after another among a dozen other things (common practice: like with like).
+func TestLikeLiesWithLike(t *testing.T) {
+	t.Parallel()
+	several, apart := map[string]int{"socks": 3, "base-top": 3, "towel": 2}, 0
+	for _, pack := range touring[:2] {
+		task := packed(t, pack, with(camp, "socks", "base-top", "fleece", "wash-kit", "towel", "book", "mug", "medicine"))
+		for i := range task.Items {
+			task.Items[i].Count = max(1, several[task.Items[i].Kind])
+		}
+		plan := load.Make(task, load.Options{Seed: 1})
+		require.True(t, plan.Fits())
+		last, zone := map[string]int{}, map[string]string{}
+		for i, p := range plan.Placed {
+			if at, met := last[p.Piece.ID]; met && p.Zone.Solid() && zone[p.Piece.ID] == p.Zone.ID {
+				apart += i - at - 1
+			}
+			last[p.Piece.ID], zone[p.Piece.ID] = i, p.Zone.ID
+		}
+	}
+	assert.LessOrEqual(t, apart, 2, "things between pieces of one line, in both packs")
+}
