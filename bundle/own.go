@@ -27,6 +27,20 @@ func Own(item map[string]any) map[string]any {
 	return own
 }
 
+// Again gives a thing, of which own says what it is, as a line for a list: as many and carried as last says of the
+// latest list that it was on, and otherwise carried as its kind is (a transceiver is worn).
+func Again(own, last map[string]any) map[string]any {
+	line := Own(own)
+	for field, value := range last {
+		line[field] = value
+	}
+	id, _ := line["kind"].(string)
+	if kind, known := kit.KindOf(id); known && kind.Carry != "" && line["carry"] == nil {
+		line["carry"] = string(kind.Carry)
+	}
+	return line
+}
+
 // TakeOwn makes an item's object say of the thing itself what own says, and leaves its place on the list alone.
 func TakeOwn(item, own map[string]any) {
 	for key := range item {

@@ -631,18 +631,20 @@ func TestKitBagsAreProposed(t *testing.T) {
 func TestANameThatFollowedFromAnID(t *testing.T) {
 	t.Parallel()
 	s, kept := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}}, string(demo.ChildNight))
-	keys, err := kept.AddThings(t.Context(), []map[string]any{{"id": "sun-cream", "kind": "sun-cream"}, {"id": "goggles"}})
+	keys, err := kept.AddThings(t.Context(), []map[string]any{{"id": "sun-cream", "kind": "sun-cream"}, {"id": "goggles"},
+		{"id": "transceiver", "kind": "transceiver"}})
 	require.NoError(t, err)
-	page := s.follow("/trips/1/items", url.Values{"lines": {"sun cream"}, "return": {"/trips/1/layout"}})
+	page := s.follow("/trips/1/items", url.Values{"lines": {"sun cream\ntransceiver"}, "return": {"/trips/1/layout"}})
 	assert.Contains(t, page, "Sun cream")
 	s.follow("/shelf/bulk", url.Values{"keys": {keys[1]}, "do": {"along"}, "trip": {"1"}})
 	shown, err := kept.Trip(t.Context(), 1)
 	require.NoError(t, err)
-	var names []any
+	var names, carried []any
 	for _, item := range shown.Doc.List("items") {
 		if item["shelf"] != nil {
-			names = append(names, item["name"])
+			names, carried = append(names, item["name"]), append(carried, item["carry"])
 		}
 	}
-	assert.Equal(t, []any{"Sun cream", "Goggles"}, names)
+	assert.Equal(t, []any{"Sun cream", "Transceiver", "Goggles"}, names)
+	assert.Equal(t, []any{nil, "worn", nil}, carried, "as its kind is carried")
 }

@@ -38,17 +38,45 @@ func (s *Server) understand(c *gin.Context, text string) ([]typed, error) {
 		byName[strings.ToLower(things[i].Name)] = &things[i]
 	}
 	var all []typed
+	var tooMany error
 	for line := range strings.SplitSeq(strings.ReplaceAll(text, "\r", "\n"), "\n") {
 		line = strings.TrimSpace(line)
 		if line == "" {
 			continue
 		}
 		if len(all) == mostLines {
-			return all, fmt.Errorf("more than %d lines at once; the rest is still in the box", mostLines)
+			tooMany = fmt.Errorf("more than %d lines at once; the rest is still in the box", mostLines)
+			break
 		}
 		all = append(all, read(line, byName))
 	}
-	return all, nil
+	if err := s.asLast(c, all); err != nil {
+		return nil, err
+	}
+	return all, tooMany
+}
+
+// asLast carries what comes from the shelf as it was carried last.
+func (s *Server) asLast(c *gin.Context, all []typed) error {
+	var keys []string
+	for _, t := range all {
+		if t.from != nil {
+			keys = append(keys, t.from.Key)
+		}
+	}
+	if len(keys) == 0 {
+		return nil
+	}
+	last, err := s.store.HowLast(c.Request.Context(), keys)
+	if err != nil {
+		return err
+	}
+	for i := range all {
+		if thing := all[i].from; thing != nil {
+			all[i].item = bundle.Again(thing.Object, last[thing.Key])
+		}
+	}
+	return nil
 }
 
 func read(line string, shelf map[string]*store.ShelfThing) typed {

@@ -376,11 +376,7 @@ func (s *Server) takeAlong(c *gin.Context, keys []string) {
 			s.refuse(c, err)
 			return
 		}
-		object := bundle.Own(thing.Object)
-		for field, value := range last[key] {
-			object[field] = value
-		}
-		objects = append(objects, object)
+		objects = append(objects, bundle.Again(thing.Object, last[key]))
 	}
 	err = s.store.Change(c.Request.Context(), id, version, "take along "+count(len(objects), "thing"),
 		func(doc bundle.Doc) error {

@@ -370,6 +370,9 @@ func TestAGuessIsSaidFirst(t *testing.T) {
 		plan := load.Make(boxTask(28, 20, 40, []kit.Item{it}), load.Options{Seed: 1, Quick: true})
 		require.Len(t, plan.LeftOut, 1)
 		assert.Equal(t, code, plan.LeftOut[0].Guess().Code)
+		it.Traits = []kit.Trait{kit.Hard}
+		plan = load.Make(boxTask(28, 20, 40, []kit.Item{it}), load.Options{Seed: 1, Quick: true})
+		assert.NotEqual(t, "load.guessed-shape", plan.LeftOut[0].Guess().Code, "nobody stuffs a hard thing")
 		it.Measured = kit.Dimensions
 		plan = load.Make(boxTask(28, 20, 40, []kit.Item{it}), load.Options{Seed: 1, Quick: true})
 		assert.True(t, plan.LeftOut[0].Guess().None())

@@ -12,6 +12,8 @@
 package load
 
 import (
+	"slices"
+
 	"tornister/core/assign"
 	"tornister/core/fact"
 	"tornister/core/job"
@@ -63,7 +65,8 @@ func (l *LeftOut) Guess() fact.Fact {
 		return fact.Fact{}
 	case l.Piece.Shape.Kind == kit.Soft:
 		return fact.Of("load.guessed-litres")
-	case l.Piece.Shape.Kind == kit.Lump || l.Piece.Shape.Kind == kit.Cylinder:
+	case slices.Contains([]kit.ShapeKind{kit.Lump, kit.Cylinder}, l.Piece.Shape.Kind) &&
+		!l.Piece.Has(kit.Hard) && !l.Piece.Has(kit.Sharp):
 		return fact.Of("load.guessed-shape")
 	}
 	return fact.Of("load.guessed-size")
