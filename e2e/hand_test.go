@@ -144,7 +144,11 @@ func TestFirstAnswersAreMarked(t *testing.T) {
 		b.goTo("/trips/1/" + step)
 		b.says("#searching", "First answer")
 		b.until(`document.querySelector("#work").getAttribute("aria-busy") === "true"`)
+		high := eval[float64](b, `document.querySelector("#searching").offsetHeight`)
 		b.until(`!document.querySelector("#searching")`)
+		b.says("p.searching", "The search has ended")
+		assert.InDelta(t, high, eval[float64](b, `document.querySelector("p.searching").offsetHeight`), 1,
+			"nothing moves under the hand when the line has gone")
 	}
 }
 

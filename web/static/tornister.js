@@ -120,9 +120,25 @@
     listening.addEventListener("done", function () {
       deafen();
       if (document.getElementById("searching")) {
+        ended = true;
         fetchAnew();
       }
     });
+  }
+
+  // The line that says that something better is looked for leaves its place to one that says that it was found, so that
+  // nothing moves under the hand.
+  var ended = false;
+
+  function sayItEnded() {
+    var detail = document.querySelector("#work > .detail");
+    if (ended && detail && !document.getElementById("searching")) {
+      var line = document.createElement("p");
+      line.className = "searching";
+      line.textContent = "The search has ended; this is the best it found.";
+      detail.after(line);
+    }
+    ended = false;
   }
 
   // fetchAnew shows the newest state of the page, unless somebody has gone elsewhere or done something meanwhile: what
@@ -645,6 +661,7 @@
 
   document.addEventListener("htmx:afterSettle", function () {
     restoreBox();
+    sayItEnded();
     if (before) {
       var now = snapshot();
       sayWhatChanged(now);
