@@ -250,7 +250,12 @@ func (s *schooled) spine() NotKept {
 		if len(at) > 0 {
 			return NotKept{Items: idsOf(at), Why: fact.Of("load.school-at-spine", at[0].Piece.Name)}
 		}
-	} else if len(at) == 0 {
+		return NotKept{}
+	}
+	inSleeve := s.placed(func(p *Placement) bool { // between all else and the back panel
+		return p.Zone.Kind == rucksack.Sleeve && isHeavy(p.Piece, p.Piece.MassG)
+	})
+	if len(at)+len(inSleeve) == 0 {
 		return NotKept{Items: idsOf(things), Why: fact.Of("load.school-off-spine")}
 	}
 	return NotKept{}

@@ -209,3 +209,17 @@ func TestSchoolsThatCannotBeKept(t *testing.T) {
 	assert.Equal(t, "load.school-only-loose", plan.NotKept()[at].Why.Code)
 	assert.Equal(t, "sack", plan.NotKept()[at].Answer, "what was asked for")
 }
+
+// A full water bag in the sleeve is the heaviest thing there is, and nothing comes between it and the back panel.
+func TestWaterInTheSleeveLiesAtTheSpine(t *testing.T) {
+	t.Parallel()
+	task := packed(t, "upland-52", []string{"water-bag", "fleece", "rope"})
+	task.Pins = []job.Pin{{Item: task.Items[2].ID, Zone: "body", Lane: job.Front}}
+	plan := load.Make(task, load.Options{Seed: 1, Quick: true})
+	require.True(t, slices.ContainsFunc(plan.Placed, func(p load.Placement) bool {
+		return p.Piece.Kind == "water-bag" && p.Zone.Kind == rucksack.Sleeve
+	}))
+	for _, n := range plan.NotKept() {
+		assert.NotEqual(t, "spine", n.Question)
+	}
+}
