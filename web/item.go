@@ -28,6 +28,7 @@ type editor struct {
 	Case                              field
 	Traits, Functions, Needs          []option
 	Consumable                        []option
+	Day                               field // of the trip on which food is eaten; without a name for other things
 	Expires, Uncertain                field
 	Carried, Used                     field
 	Warmth                            []field // comfort and limit of a sleeping bag, R of a mat
@@ -205,6 +206,9 @@ func newEditor(it *kit.Item, system unit.System) *editor {
 		Measure:   newMeasureForm(u),
 	}
 	e.Warmth = warmthFields(it, system)
+	if it.Has(kit.Food) && it.Follows == "" {
+		e.Day = field{Name: "day", Label: "Eaten on day", Value: orEmpty(float64(it.Day), "", 1)}
+	}
 	e.Unknown = notKnown(it)
 	if it.Measured == kit.Guess && !it.IsBag() {
 		e.Kinds = kindOptions(it.Kind)

@@ -27,7 +27,7 @@ func readItemForm(c *gin.Context, system unit.System) *itemPatch {
 	p.quantity("mass", unit.Mass, unitsOf(system).mass)
 	p.plain("count")
 	p.plain("per_day")
-	for _, name := range []string{"uncertainty", "carried", "used"} {
+	for _, name := range []string{"uncertainty", "carried", "used", "day"} {
 		if p.text(name) != "" {
 			p.plain(name)
 		}
@@ -120,6 +120,12 @@ func (p *itemPatch) apply(item map[string]any) error {
 		delete(item, "uncertainty")
 		if v != "" {
 			item["uncertainty"] = bundle.Number(p.plain("uncertainty") / 100)
+		}
+	}
+	if day, given := p.c.GetPostForm("day"); given && day != before.Day.Value {
+		delete(item, "day")
+		if day != "" {
+			item["day"] = bundle.Number(p.plain("day"))
 		}
 	}
 	p.applyHistory(item, now)
@@ -288,7 +294,7 @@ func (e *editor) keep(p *itemPatch, problems bundle.Problems, at string) {
 	}
 	byKey := map[string]string{"mass_g": "mass", "count": "count", "name": "name", "expires": "expires",
 		"uncertainty": "uncertainty", "history/carried": "carried", "history/used": "used", "comfort_c": "comfort",
-		"limit_c": "limit", "r_value": "rvalue", "use/per_day": "per_day", "water/case": "case"}
+		"limit_c": "limit", "r_value": "rvalue", "use/per_day": "per_day", "water/case": "case", "day": "day"}
 	for _, m := range measuresOf(p.kind, true) {
 		byKey["shape/"+m.key] = m.name
 		if m.axis >= 0 {
@@ -300,7 +306,8 @@ func (e *editor) keep(p *itemPatch, problems bundle.Problems, at string) {
 			errors[name] = problem.What + "; " + problem.Mend
 		}
 	}
-	fields := []*field{&e.NameField, &e.Count, &e.Mass, &e.PerDay, &e.Case, &e.Expires, &e.Uncertain, &e.Carried, &e.Used}
+	fields := []*field{&e.NameField, &e.Count, &e.Mass, &e.PerDay, &e.Case, &e.Expires, &e.Uncertain, &e.Carried, &e.Used,
+		&e.Day}
 	for i := range e.Measures {
 		fields = append(fields, &e.Measures[i])
 	}
