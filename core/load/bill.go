@@ -21,7 +21,7 @@ const (
 	perDeepCm   = 0.3  // a centimetre of height of what is wanted deep
 	perLowestCm = 2.0  // a centimetre of height of what the school wants lowest
 	perKg       = 3.0  // a kilogram a centimetre outside the load band
-	perSoaked   = 15.0 // something that must stay dry and is rained on in a drill in which nothing may be
+	perSoaked   = 40.0 // something that must stay dry and is rained on in a drill in which nothing may be
 	perBandCm   = 8.0  // a centimetre of the whole pack's centre outside the load band
 	perDay      = 25.0 // a day's food under that of a later day
 	perWetIn    = 60.0 // something wet or leaking in the liner, under things that must stay dry
