@@ -20,8 +20,9 @@ func TestSense(t *testing.T) {
 	whole := sensible()
 	assert.Empty(t, whole.Sense())
 	for name, change := range map[string]func(*Pack){ // at the edge of what is usual nothing is said
-		"as heavy as packs are":       func(p *Pack) { p.MassG = heaviestG },
-		"as light as packs are":       func(p *Pack) { p.MassG = lightestG },
+		"as heavy as packs are":       func(p *Pack) { p.MassG = 6000 },
+		"as light as packs are":       func(p *Pack) { p.MassG = 120 },
+		"pockets without dimensions":  func(p *Pack) { p.Zones[1].SizeCm = [3]float64{} },
 		"a mouth as wide as may be":   func(p *Pack) { p.Zones[1].MouthCm = 50 },
 		"a body that bulges a third":  func(p *Pack) { p.Zones[0].VolumeL = 25.2 * 1.35 },
 		"a body of seven tenths less": func(p *Pack) { p.Zones[0].VolumeL = 25.2 * 0.31 },
