@@ -36,7 +36,8 @@ func TestATentInTwoParts(t *testing.T) {
 	assert.Nil(t, measured.Parts(), "measured in its sack it is one thing")
 }
 
-// Days count food, up to a month; a fraction after a whole number is part of it; two sides are a diameter and a length, three a box.
+// Days count food, up to a month; a fraction after a whole number is part of it; two sides are a diameter and a
+// length, three a box.
 func TestMoreQuickLines(t *testing.T) {
 	t.Parallel()
 	for line, want := range map[string]struct {

@@ -1,6 +1,7 @@
 package verdict
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -10,6 +11,7 @@ import (
 	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
+	"tornister/core/reach"
 	"tornister/core/rucksack"
 	"tornister/core/trail"
 )
@@ -107,6 +109,9 @@ func TestFitByHand(t *testing.T) {
 		assert.Equal(t, c.figure, check.Figure.Code, name)
 		assert.Equal(t, c.detail, check.Detail.Code, name)
 		assert.Equal(t, c.says, codes(check), name)
+		if sure := c.plan.Sure; sure != nil {
+			assert.Contains(t, fmt.Sprint(check.Reasons[0].Fact), fmt.Sprint("[", 100*sure.Share), name)
+		}
 	}
 }
 
@@ -175,4 +180,36 @@ func TestStatesOnlyRise(t *testing.T) {
 		}
 		assert.Equal(t, c.want, check.State, c.raised)
 	}
+}
+
+// What comes to hand in time, by hand: up to half a minute is well, up to a minute wants a look, more is too late; the
+// figure is the slowest of what is urgent, and what is not urgent has no say. With nothing urgent it is said how
+// quickly the nearest zone gives something.
+func TestReachByHand(t *testing.T) {
+	t.Parallel()
+	zone := rucksack.Zone{ID: "lid", Name: "Lid", Kind: rucksack.Lid}
+	task := &job.Task{Pack: rucksack.Pack{Zones: []rucksack.Zone{{ID: "body", Name: "Body", Kind: rucksack.Body}, zone}}}
+	step := func(name string, urgent bool, seconds float64, lifted int) Step {
+		it := &kit.Item{ID: name, Name: name, Count: 1, Carry: kit.Pack, Use: kit.Use{Urgent: urgent}}
+		lies := &load.Placement{Piece: kit.Piece{Item: it, Number: 1}, Zone: &zone}
+		return Step{Placement: lies, ReachS: seconds, LiftedOut: lifted}
+	}
+	for name, c := range map[string]struct {
+		steps          []Step
+		state          CheckState
+		figure, reason string
+	}{
+		"in time":    {[]Step{step("shell", true, 30, 0), step("book", false, 300, 9)}, Settled, "reach.seconds [30", "reach.urgent [shell 30"},
+		"a look":     {[]Step{step("shell", true, 60, 2), step("kit", true, 12, 0)}, Look, "reach.seconds [60", "reach.urgent-under [shell 60"},
+		"too late":   {[]Step{step("kit", true, 12, 0), step("shell", true, 61, 2)}, Stop, "reach.seconds [61", "reach.too-late"},
+		"not urgent": {[]Step{step("book", false, 300, 9)}, Settled, "reach.nothing-urgent", "reach.none-marked"},
+	} {
+		check := reachCheck(task, c.steps)
+		assert.Equal(t, c.state, check.State, name)
+		assert.Contains(t, fmt.Sprint(check.Figure), c.figure, name)
+		assert.Contains(t, fmt.Sprint(check.Reasons), c.reason, name)
+	}
+	lid, body := reach.Seconds(&zone, 0, 0), reach.Seconds(&task.Pack.Zones[0], 0, 0)
+	assert.NotEqual(t, lid, body)
+	assert.InDelta(t, min(lid, body), quickest(&task.Pack), 1e-12)
 }

@@ -55,6 +55,14 @@ func TestRulesOfSafety(t *testing.T) {
 			item(task, "sleeping-bag").ComfortC, item(task, "sleeping-bag").
 				LimitC, task.Trip.NightLowC = degrees(2), degrees(-4), -3
 		}, verdict.Look, "safe.below-comfort [-3 Down sleeping bag -2"},
+		"without a limit it lies six degrees below (from memory), here at -8": {func(task *job.Task) {
+			item(task, "sleeping-bag").ComfortC, item(task, "sleeping-bag").LimitC = degrees(2), nil
+			task.Trip.NightLowC = -8.5
+		}, verdict.Stop, "safe.below-limit [-8.5 Down sleeping bag -8"},
+		"and at it a coat helps": {func(task *job.Task) {
+			item(task, "sleeping-bag").ComfortC, item(task, "sleeping-bag").LimitC = degrees(2), nil
+			task.Trip.NightLowC = -8
+		}, verdict.Look, "safe.below-comfort [-8 "},
 		"comfort 2 becomes -2 with a liner (common practice)": {func(task *job.Task) {
 			item(task, "sleeping-bag").ComfortC, item(task, "sleeping-bag").
 				LimitC, task.Trip.NightLowC = degrees(2), degrees(-4), -2
@@ -99,6 +107,12 @@ func TestRulesOfSafety(t *testing.T) {
 			found = found || strings.Contains(fmt.Sprint(r.Fact), c.says)
 		}
 		assert.True(t, found, "%s: %v", name, safe.Reasons)
+		if want := "safe.findings"; safe.State != verdict.Settled {
+			if len(safe.Reasons) == 1 {
+				want = "safe.finding"
+			}
+			assert.Equal(t, want, safe.Figure.Code, name)
+		}
 	}
 }
 
