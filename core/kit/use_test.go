@@ -47,6 +47,9 @@ func TestMoreQuickLines(t *testing.T) {
 	}{
 		"food for a day, 30 days": {"food-day", 30, 0},
 		"3 days food":             {"food-day", 3, 0},
+		"food for a day, 31 days": {"food-day", 1, 0},
+		"warm hat 101":            {"warm-hat", 1, 101},
+		"headlamp 150":            {"headlamp", 1, 150},
 		"socks 3 days":            {"socks", 1, 0},
 		"2 x food for a day":      {"food-day", 2, 0},
 		"bottle 1 1/2 l":          {"bottle", 1, 1500 + 90*math.Pow(1.5, 2.0/3)},
@@ -79,6 +82,20 @@ func TestATubeStandsInAPot(t *testing.T) {
 	assert.False(t, tube.Nests(pot))
 	pot.MouthCm = 0 // then as wide as it is outside, and less deep for the same litres
 	assert.False(t, Shape{Kind: Cylinder, DiameterCm: 11, LengthCm: 9.5}.Nests(pot))
+}
+
+// A tarp grows with its area; what is flat or soft gives way, what is not does not.
+func TestWhatGrowsAndWhatGives(t *testing.T) {
+	t.Parallel()
+	small, err := Quick("tarp 2 x 2 m")
+	require.NoError(t, err)
+	large, err := Quick("tarp 4 x 3 m")
+	require.NoError(t, err)
+	assert.InDelta(t, 3, large.Shape.Litres(0)/small.Shape.Litres(0), 0.1)
+	for kind, rigid := range map[ShapeKind]bool{Soft: false, Flat: false, Box: true, Cylinder: true, Lump: true,
+		Vessel: true} {
+		assert.Equal(t, rigid, Shape{Kind: kind}.Rigid(), kind)
+	}
 }
 
 func TestChecklistsAreFound(t *testing.T) {
