@@ -2,11 +2,13 @@ package verdict
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 
 	"tornister/core/assign"
+	"tornister/core/dry"
 	"tornister/core/fact"
 	"tornister/core/job"
 	"tornister/core/kit"
@@ -62,6 +64,9 @@ func TestWeightByHand(t *testing.T) {
 		assert.Equal(t, c.says, codes(check), name)
 		assert.Equal(t, c.assumed, check.Detail.None(), "%s: no share of a body that nobody has weighed", name)
 	}
+	heavy := weightCheck(&job.Task{Trip: trail.Trip{Carrier: trail.Carrier{MassKg: 120, Age: 40}}}, &load.Plan{},
+		Balance{MassG: 26_000, BodyShare: 0.2})
+	assert.Contains(t, fmt.Sprint(heavy.Reasons), "weight.heavy-lift [26000 25]")
 	out := &load.Plan{LeftOut: []load.LeftOut{{}}}
 	check := weightCheck(&job.Task{Trip: trail.Trip{Carrier: trail.Carrier{MassKg: 70, Age: 40}}}, out, Balance{})
 	assert.Contains(t, codes(check), "weight.without")
@@ -212,4 +217,19 @@ func TestReachByHand(t *testing.T) {
 	lid, body := reach.Seconds(&zone, 0, 0), reach.Seconds(&task.Pack.Zones[0], 0, 0)
 	assert.NotEqual(t, lid, body)
 	assert.InDelta(t, min(lid, body), quickest(&task.Pack), 1e-12)
+	slices.Reverse(task.Pack.Zones)
+	assert.InDelta(t, min(lid, body), quickest(&task.Pack), 1e-12, "whichever is named first")
+}
+
+// What is lifted out before a thing, by hand: a bag with all that is in it once, the bag that the thing itself is in
+// not at all, and every loose thing.
+func TestLiftedByHand(t *testing.T) {
+	t.Parallel()
+	own, other := &dry.Bag{ID: "own"}, &dry.Bag{ID: "other"}
+	sock, hat, book, map1, map2, shell := piece("sock"), piece("cap"), piece("book"), piece("map-1"), piece("map-2"), piece("shell")
+	b := &bagging{in: map[kit.Piece]*dry.Bag{sock: own, hat: own, map1: other, map2: other}}
+	for want, over := range [][]kit.Piece{{}, {map1, map2}, {map1, hat, shell, map2}, {shell, book, map1, hat}} {
+		assert.Equal(t, want, b.lifted(&load.Placement{Piece: sock, Over: over}), "%d", want)
+	}
+	assert.Equal(t, 1, b.lifted(&load.Placement{Piece: shell, Over: []kit.Piece{sock, hat}}), "a loose thing under one bag")
 }

@@ -90,6 +90,9 @@ func TestRulesOfSafety(t *testing.T) {
 			item(task, "water-bag").
 				Carry = kit.Left
 		}, verdict.Stop, "safe.water [0 "},
+		"a stove without a fire": {func(task *job.Task) {
+			item(task, "lighter").Carry, item(task, "matches").Carry = kit.Left, kit.Left
+		}, verdict.Look, "safe.needs [Gas stove"},
 		"a transceiver is worn": {func(task *job.Task) {
 			k, _ := kit.KindOf("transceiver")
 			task.Items = append(task.Items, kit.Item{ID: "transceiver", Name: k.Name, Kind: k.ID, Count: 1, MassG: k.MassG,
