@@ -73,7 +73,8 @@ func anyTask(t *testing.T, seed int) *job.Task {
 func TestAnyAnswerIsExact(t *testing.T) {
 	t.Parallel()
 	fits := 0
-	for seed := range sample.Of(t, 8, 24) {
+	kits := sample.Of(t, 8, 24)
+	for seed := range kits {
 		task := anyTask(t, seed)
 		a, plan := planned(task, load.Options{Seed: 1, Quick: seed%8 > 0})
 		a.Cells = answer.CellsOf(plan)
@@ -92,7 +93,7 @@ func TestAnyAnswerIsExact(t *testing.T) {
 			}
 		}
 	}
-	assert.NotZero(t, fits, "some of them fit")
+	assert.Greater(t, 24*fits, 5*kits, "more than five of 24 fit")
 }
 
 type key struct {

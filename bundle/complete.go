@@ -306,6 +306,13 @@ func title(id string) string {
 	return unit.Capital(words)
 }
 
+// nameOf is what an object of the tree is called: its name, else what follows from its id.
+func nameOf(object map[string]any) string {
+	id, _ := object["id"].(string)
+	name, _ := object["name"].(string)
+	return cmp.Or(name, title(id))
+}
+
 func round(v float64, decimals int) float64 {
 	scale := math.Pow10(decimals)
 	return math.Round(v*scale) / scale

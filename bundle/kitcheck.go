@@ -39,10 +39,7 @@ func (d Doc) CheckLines(bearer string) (lines []CheckLine) {
 		if item["carry"] == "left" {
 			continue
 		}
-		line := CheckLine{ID: id, Count: Count(item), State: CheckState(p.Checked[bearer][id])}
-		if line.Name, _ = item["name"].(string); line.Name == "" {
-			line.Name = title(id)
-		}
+		line := CheckLine{ID: id, Name: nameOf(item), Count: Count(item), State: CheckState(p.Checked[bearer][id])}
 		lines = append(lines, line)
 	}
 	return lines

@@ -17,9 +17,8 @@ var placed = []string{"id", "count", "carry", "nest_in", "day", "follows", "fixe
 // from its id.
 func Own(item map[string]any) map[string]any {
 	own := cloneTree(item).(map[string]any)
-	id, _ := own["id"].(string)
-	if name, _ := own["name"].(string); name == "" && id != "" {
-		own["name"] = title(id)
+	if name := nameOf(own); name != "" {
+		own["name"] = name
 	}
 	for _, key := range placed {
 		delete(own, key)

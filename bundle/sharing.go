@@ -25,10 +25,7 @@ type Part struct {
 func (p *Party) Parts() (list []Part) {
 	for _, thing := range p.Group {
 		id, _ := thing["id"].(string)
-		name, _ := thing["name"].(string)
-		if name == "" {
-			name = title(id)
-		}
+		name := nameOf(thing)
 		whole := cloneTree(thing).(map[string]any)
 		delete(whole, "parts")
 		delete(whole, "undivided")
@@ -37,11 +34,7 @@ func (p *Party) Parts() (list []Part) {
 		case len(parts) > 0:
 			for _, part := range parts {
 				own, _ := part["id"].(string)
-				called, _ := part["name"].(string)
-				if called == "" {
-					called = title(own)
-				}
-				list = append(list, Part{ID: id + "." + own, Of: id, Name: name + ": " + called,
+				list = append(list, Part{ID: id + "." + own, Of: id, Name: name + ": " + nameOf(part),
 					Item: cloneTree(part).(map[string]any)})
 			}
 		case count > 1 && thing["undivided"] != true:

@@ -56,7 +56,7 @@ func (s *Server) understand(c *gin.Context, text string) ([]typed, error) {
 	return all, tooMany
 }
 
-// asLast carries what comes from the shelf as it was carried last.
+// asLast makes lines of what comes from the shelf, carried as it was last.
 func (s *Server) asLast(c *gin.Context, all []typed) error {
 	var keys []string
 	for _, t := range all {
@@ -84,7 +84,7 @@ func read(line string, shelf map[string]*store.ShelfThing) typed {
 		return typed{line: line, err: errors.New("it is longer than 200 letters; a thing a line")}
 	}
 	if thing := shelf[strings.ToLower(line)]; thing != nil {
-		return typed{line: line, item: bundle.Own(thing.Object), from: thing}
+		return typed{line: line, from: thing} // asLast makes the line of it
 	}
 	told, err := kit.Quick(line)
 	if err != nil {

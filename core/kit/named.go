@@ -1,6 +1,7 @@
 package kit
 
 import (
+	"slices"
 	"strings"
 
 	edlib "github.com/hbollon/go-edlib"
@@ -67,6 +68,23 @@ func stems(name string) []string {
 		words = append(words, w)
 	}
 	return words
+}
+
+// withoutPair gives a name without the words before it that say that it comes in pairs, which is no part of it: 3 pairs
+// of socks are socks three times.
+func withoutPair(name []string) []string {
+	drop := func(words ...string) {
+		if len(name) > 1 && slices.Contains(words, strings.ToLower(name[0])) {
+			name = name[1:]
+		}
+	}
+	if before := len(name); before > 1 {
+		drop("pair", "pairs", "paar", "paire", "paires", "par", "pares", "paio", "paia")
+		if len(name) < before {
+			drop("of", "de", "di")
+		}
+	}
+	return name
 }
 
 // plain is a name in small letters without accents.

@@ -3,7 +3,6 @@ package kit
 import (
 	"fmt"
 	"math"
-	"slices"
 	"strconv"
 	"strings"
 	"unicode"
@@ -277,23 +276,6 @@ func plainNumber(word string) (float64, bool) {
 	}
 	v, err := strconv.ParseFloat(word, 64)
 	return v, err == nil && !math.IsInf(v, 0)
-}
-
-// withoutPair gives a name without the words before it that say that it comes in pairs, which is no part of it: 3 pairs
-// of socks are socks three times.
-func withoutPair(name []string) []string {
-	drop := func(words ...string) {
-		if len(name) > 1 && slices.Contains(words, strings.ToLower(name[0])) {
-			name = name[1:]
-		}
-	}
-	if before := len(name); before > 1 {
-		drop("pair", "pairs", "paar", "paire", "paires", "par", "pares", "paio", "paia")
-		if len(name) < before {
-			drop("of", "de", "di")
-		}
-	}
-	return name
 }
 
 // finish puts the name, the kind and the figures together.

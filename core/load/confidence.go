@@ -90,6 +90,7 @@ func (s *search) confidence(p *packing, options Options) *Confidence {
 	for w := range trials {
 		trials[w] = p.space.NewTrial(len(a.Choices))
 	}
+	stuck := slices.ContainsFunc(a.Choices, func(c *assign.Choice) bool { return c.Stuck })
 	var anew atomic.Int32
 	most := int32(plansAnew)
 	if a.OutCost() > 0 { // it does not fit as it is: hardly any draw will
@@ -112,7 +113,7 @@ func (s *search) confidence(p *packing, options Options) *Confidence {
 						made[d] = true
 						continue
 					}
-					if fits[d], made[d] = p.goesInDrawn(trials[w], a, all, drawn[d]), true; !fits[d] {
+					if fits[d], made[d] = !stuck && p.goesInDrawn(trials[w], a, all, drawn[d]), true; !fits[d] {
 						anew.Add(1)
 						fits[d] = fitsAnew(s.task, drawn[d], options.Stop)
 						made[d] = options.Stop == nil || !options.Stop() // a plan cut short says nothing
@@ -158,7 +159,7 @@ func (c *Confidence) Interval() (low, high float64) {
 func (p *packing) goesInDrawn(trial *stuff.Trial, a *assign.Assignment, all []*assign.Choice, f factors) bool {
 	q := *p
 	spilled, ok := spilled(a, f)
-	if !ok || slices.ContainsFunc(a.Choices, func(c *assign.Choice) bool { return c.Stuck }) {
+	if !ok {
 		return false
 	}
 	q.trial, q.inside = trial, slices.Concat(all, spilled)

@@ -15,7 +15,7 @@ func Of(t testing.TB, few, usual int) int {
 	if n, err := strconv.Atoi(os.Getenv("TORNISTER_KITS")); err == nil && n > 0 {
 		return n
 	}
-	if testing.Short() {
+	if Small() {
 		return few
 	}
 	return usual
@@ -24,10 +24,13 @@ func Of(t testing.TB, few, usual int) int {
 // Asked reports whether a number of kits was asked for: then nothing is left out on the way either.
 func Asked() bool { return os.Getenv("TORNISTER_KITS") != "" }
 
+// Small reports whether tests run in small.
+func Small() bool { return testing.Short() && !Asked() }
+
 // Whole leaves a long test to the whole run: others try the same in small.
 func Whole(t testing.TB) {
 	t.Helper()
-	if testing.Short() && !Asked() {
+	if Small() {
 		t.Skip("long: make test ALL=1 runs it")
 	}
 }
