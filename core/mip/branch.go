@@ -120,11 +120,17 @@ func (s *solver) tryBranch(column int, bound float64) (down, up float64) {
 	s.shot.take(r)
 	value, low, high := r.value[column], r.low[column], r.high[column]
 	one := func(low, high, distance float64, side bool) float64 {
-		r.bound(column, low, high)
+		s.trial.copyFrom(s.now)
+		s.trial.low[column], s.trial.high[column] = max(low, s.now.low[column]), min(high, s.now.high[column])
+		if !s.propagate(s.trial) {
+			return Inf
+		}
+		s.apply(s.trial)
 		got := r.solve(s.cutoff(), trialPivots, s.stopped)
 		reached := bound
 		switch got {
 		case infeasible, above:
+			s.learn(got)
 			reached = Inf
 		case optimal, unended:
 			reached = max(bound, r.objective())

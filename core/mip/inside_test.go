@@ -109,11 +109,13 @@ func TestPropagationKeepsEveryPoint(t *testing.T) {
 	tightened := 0
 	for seed := range uint64(400) {
 		p := binary(rand.New(rand.NewPCG(seed, 3)))
-		b := box{make([]float64, len(p.Columns)), make([]float64, len(p.Columns))}
+		b := newBox(len(p.Columns))
 		for j := range b.high {
 			b.high[j] = 1
 		}
-		ok := p.propagate(b)
+		s := newSolver(p, Options{})
+		s.relaxation = newRelaxation(s.first)
+		ok := s.propagate(b)
 		points(p, func(values []float64) {
 			require.True(t, ok, "seed %d", seed)
 			for j, v := range values {
@@ -141,18 +143,94 @@ func TestABasisStaysTrue(t *testing.T) {
 			j := r.IntN(len(p.Columns))
 			low := float64(r.IntN(2))
 			warm.bound(j, low*float64(r.IntN(2)), max(low, float64(r.IntN(2))))
-			got := warm.solve(Inf, 1000, nil)
-			cold := newRelaxation(p)
-			for k := range p.Columns {
-				cold.bound(k, warm.low[k], warm.high[k])
-			}
-			require.Equal(t, cold.solve(Inf, 1000, nil), got, "seed %d", seed)
-			if got == optimal {
-				assert.InDelta(t, cold.objective(), warm.objective(), 1e-6, "seed %d", seed)
-				assert.Less(t, warm.wrong(), 1e-7)
-			}
+			solvesAsAnew(t, p, warm, seed)
 		}
 	}
+}
+
+// solvesAsAnew solves a relaxation on from where it is and compares its end with one made anew for the same bounds.
+func solvesAsAnew(t *testing.T, p *Program, warm *relaxation, seed uint64) {
+	t.Helper()
+	got := warm.solve(Inf, 1000, nil)
+	cold := newRelaxation(p)
+	for k := range p.Columns {
+		cold.bound(k, warm.low[k], warm.high[k])
+	}
+	require.Equal(t, cold.solve(Inf, 1000, nil), got, "seed %d", seed)
+	if got == optimal {
+		assert.InDelta(t, cold.objective(), warm.objective(), 1e-6, "seed %d", seed)
+		assert.Less(t, warm.wrong(), 1e-7)
+	}
+}
+
+// A bound that a node gave to a column without one goes again at the next node: a basis that stood on it is of no use.
+func TestBoundsThatGo(t *testing.T) {
+	t.Parallel()
+	begun := 0
+	for seed := range uint64(200) {
+		r := rand.New(rand.NewPCG(seed, 8))
+		p := binary(r)
+		var open []int
+		for k := range 3 {
+			open = append(open, p.Add(Column{Name: fmt.Sprintf("u%d", k), Cost: float64(k), High: Inf}))
+		}
+		for i := range p.Rows {
+			for _, j := range open {
+				p.Rows[i].Terms = append(p.Rows[i].Terms, Term{j, float64(r.IntN(7) - 3)})
+			}
+		}
+		warm := newRelaxation(p)
+		for range 20 {
+			for _, j := range open {
+				warm.bound(j, 0, []float64{Inf, float64(r.IntN(4))}[r.IntN(2)])
+			}
+			warm.bound(r.IntN(open[0]), 0, float64(r.IntN(2)))
+			warm.follow()
+			if !warm.dualFeasible() {
+				begun++
+			}
+			solvesAsAnew(t, p, warm, seed)
+		}
+	}
+	assert.Greater(t, begun, 50)
+}
+
+// Rows learnt where a branch is closed are kept by every solution that is better than the best known then.
+func TestWhatIsLearntHoldsEverywhere(t *testing.T) {
+	t.Parallel()
+	learnt := map[bool]int{}
+	for seed := range uint64(300) {
+		r := rand.New(rand.NewPCG(seed, 9))
+		p := asking(r)
+		s := newSolver(p, Options{})
+		if s.run() != Optimal {
+			continue
+		}
+		for range 10 {
+			for j := range p.Columns {
+				low := float64(r.IntN(2))
+				s.relaxation.bound(j, low*float64(r.IntN(2)), max(low, float64(r.IntN(2))))
+			}
+			if got := s.relaxation.solve(s.cutoff(), 1000, nil); got == infeasible || got == above {
+				s.learn(got)
+			}
+		}
+		for _, l := range s.limits[len(s.limits)-s.learnt:] {
+			learnt[l.cutoff]++
+			points(p, func(values []float64) {
+				sum, most := 0.0, l.most
+				for _, term := range l.terms {
+					sum += term.factor * values[term.column]
+				}
+				if l.cutoff {
+					most += p.Cost(values) // with this cost as the one to be better than
+				}
+				assert.LessOrEqual(t, sum, most+1e-6, "seed %d", seed)
+			})
+		}
+	}
+	assert.Greater(t, learnt[true], 20, "because it costs too much")
+	assert.Greater(t, learnt[false], 20, "because it does not go")
 }
 
 // The format outside solvers read, to the letter: every relation, both kinds of whole columns, free and fixed ones.

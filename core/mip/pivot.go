@@ -15,6 +15,10 @@ func (r *relaxation) solve(cutoff float64, most int, stop func() bool) outcome {
 	case r.shifted:
 		r.follow()
 	}
+	if !r.dualFeasible() { // a bound that it stood on has gone
+		r.reset()
+		r.settle()
+	}
 	checked := false
 	for made := 0; ; made++ {
 		if r.since >= refresh {
@@ -22,7 +26,7 @@ func (r *relaxation) solve(cutoff float64, most int, stop func() bool) outcome {
 		}
 		row := r.leaving()
 		if row < 0 {
-			if !checked && r.since > 0 { // the last word is spoken on fresh numbers
+			if !checked && !r.exact() { // the last word is spoken on good numbers
 				checked = true
 				r.freshen()
 				continue
@@ -31,7 +35,7 @@ func (r *relaxation) solve(cutoff float64, most int, stop func() bool) outcome {
 		}
 		checked = false
 		if r.objective() >= cutoff {
-			if r.since > 0 {
+			if !r.exact() {
 				r.freshen()
 				if r.objective() < cutoff {
 					continue
@@ -55,10 +59,19 @@ func (r *relaxation) solve(cutoff float64, most int, stop func() bool) outcome {
 	}
 }
 
+// exact reports whether values that were only updated still solve the rows nearly as well as fresh ones do.
+func (r *relaxation) exact() bool { return r.since == 0 || r.wrong() <= leastWrong }
+
+// By how much rows may be missed: from leastWrong on everything is computed anew, from mostWrong on the inverse too.
+const (
+	leastWrong = 1e-12
+	mostWrong  = 1e-9
+)
+
 // freshen computes everything anew; the inverse only when it has become wrong.
 func (r *relaxation) freshen() {
 	r.settle()
-	if r.wrong() > 1e-9 {
+	if r.wrong() > mostWrong {
 		r.invert()
 		r.settle()
 	}
@@ -115,6 +128,7 @@ func (r *relaxation) pivot(row int) outcome {
 	r.scratch.candidates = list
 	entering, flips := r.ratioTest(list, math.Abs(away))
 	if entering < 0 {
+		r.failed = row
 		return infeasible
 	}
 	size := across[entering]
@@ -147,7 +161,7 @@ func (r *relaxation) pivot(row int) outcome {
 	r.reduced[leaving], r.reduced[entering] = -theta, 0
 	r.exchange(row, entering, column)
 	r.pivots++
-	r.work += len(r.rows)
+	r.work += len(r.rows) * len(r.rows)
 	r.since++
 	return optimal
 }

@@ -5,8 +5,8 @@
 // simplex method with dual steepest edge and bound flipping (simplex.go, pivot.go), warm from the last basis. The
 // root is tightened by lifted cover and mixed-integer rounding cuts (cover.go, rounding.go) and by reduced costs;
 // the tree branches on the column that promises most by its pseudo-costs (branch.go, tree.go) after its bounds were
-// propagated through the rows (propagate.go). Everything is deterministic: there is no clock in it but the caller's
-// Stop, and no randomness.
+// propagated through the rows (propagate.go) and through what closed branches have taught (proof.go). Everything
+// is deterministic: there is no clock in it but the caller's Stop, and no randomness.
 //
 // It is made for some hundred rows and some thousand columns. It knows nothing of packs: three programs stand on it,
 // the zones of package load, the bags of package dry, and the moves of package shrink.

@@ -9,7 +9,7 @@ import (
 // the Simplex Method, 2003, chapter 10): rows are A x + s = 0 with a logical variable s a row, whose bounds are
 // those of the row turned round. A basis keeps reduced costs of the right sign; then its cost is a lower bound, and
 // each pivot raises it. Any basis so reached stays dual feasible when bounds change, so a node of the tree starts
-// from the last one.
+// from the last one; only where a bound has gone altogether it may have to begin anew.
 //
 // The inverse of the basis is kept as a dense matrix: with some hundred rows that is as quick as any factors, and
 // the norms of its rows are the weights of dual steepest edge pricing (Forrest and Goldfarb, 1992) for nothing.
@@ -29,12 +29,14 @@ type relaxation struct {
 	weight     []float64
 	scale      float64 // the size of costs
 	pivots     int
-	work       int  // pivots times rows
+	work       int  // pivots times the square of rows: what they cost
 	since      int  // pivots since values and reduced costs were made anew
+	failed     int  // the row that could not be kept, where it ended as infeasible
 	moved      bool // the basis is another than that of the reduced costs
 	shifted    bool // bounds are others than those of the values
 	scratch    struct {
 		row, column, right []float64
+		parts              []float64
 		at                 []int
 		candidates         []candidate
 	}
@@ -206,7 +208,7 @@ func resize(list *[]float64, n int) []float64 {
 func (r *relaxation) exchange(row, entering int, column []float64) {
 	pivotRow := r.inverse[row]
 	by := 1 / column[row]
-	at, norm := r.scratch.at[:0], 0.0
+	at, parts, norm := r.scratch.at[:0], r.scratch.parts[:0], 0.0
 	for j, v := range pivotRow {
 		if v == 0 {
 			continue
@@ -217,19 +219,18 @@ func (r *relaxation) exchange(row, entering int, column []float64) {
 		}
 		pivotRow[j] = v
 		norm += v * v
-		at = append(at, j)
+		at, parts = append(at, j), append(parts, v)
 	}
-	r.scratch.at, r.weight[row] = at, norm
+	r.scratch.at, r.scratch.parts, r.weight[row] = at, parts, norm
 	for k, size := range column {
 		if k == row || math.Abs(size) < dropped {
 			continue
 		}
 		target, change := r.inverse[k], 0.0
-		for _, j := range at {
-			old := target[j]
-			w := old - size*pivotRow[j]
-			target[j] = w
-			change += (w - old) * (w + old)
+		for i, j := range at {
+			old, by := target[j], size*parts[i]
+			target[j] = old - by
+			change += by * (by - 2*old)
 		}
 		r.weight[k] = max(leastWeight, r.weight[k]+change)
 	}
@@ -248,16 +249,9 @@ const (
 // settle puts what is outside the basis at the bound that its reduced cost asks for, and computes values and reduced
 // costs anew.
 func (r *relaxation) settle() {
-	m := len(r.rows)
-	right := resize(&r.scratch.right, m)
+	right := resize(&r.scratch.right, len(r.rows))
 	clear(right)
-	for k, v := range r.basis {
-		if c := r.cost[v]; c != 0 {
-			for j, w := range r.inverse[k] {
-				right[j] += c * w
-			}
-		}
-	}
+	r.addDuals(right)
 	for v := range r.cost {
 		if r.place[v] >= 0 {
 			r.reduced[v] = 0
@@ -276,6 +270,17 @@ func (r *relaxation) settle() {
 	}
 	r.values()
 	r.since, r.moved, r.shifted = 0, false, false
+}
+
+// addDuals adds the duals of the rows, what a unit more of each would cost.
+func (r *relaxation) addDuals(to []float64) {
+	for k, v := range r.basis {
+		if c := r.cost[v]; c != 0 {
+			for i, w := range r.inverse[k] {
+				to[i] += c * w
+			}
+		}
+	}
 }
 
 // follow brings values up to bounds that were changed.
@@ -326,6 +331,17 @@ func (r *relaxation) end() {
 		}
 		r.value[v] -= sum
 	}
+}
+
+// dualFeasible reports whether every variable outside the basis has a bound on the side that its reduced cost asks for.
+func (r *relaxation) dualFeasible() bool {
+	tolerance := dualTolerance * r.scale
+	for v, d := range r.reduced {
+		if r.place[v] < 0 && (d > tolerance && math.IsInf(r.low[v], -1) || d < -tolerance && math.IsInf(r.high[v], 1)) {
+			return false
+		}
+	}
+	return true
 }
 
 // atBound chooses the bound at which a variable outside the basis stands.

@@ -28,7 +28,7 @@ func (s Status) String() string { return statusNames[s] }
 type Options struct {
 	Start []float64                    // a solution that is known, or nil
 	Nodes int                          // of the tree; 0 for defaultNodes
-	Work  int                          // pivots times rows; 0 for no limit
+	Work  int                          // pivots times the square of rows, which is what they cost; 0 for no limit
 	Stop  func() bool                  // ends the search when it says so
 	Mend  func(at []float64) []float64 // makes a solution out of the values of a relaxation, or nil: a primal heuristic
 }
@@ -58,8 +58,7 @@ func (p *Program) Solve(options Options) Solution {
 	s.offer(options.Start)
 	status := s.run()
 	out := Solution{Status: status, Values: s.best, Objective: s.cost, Bound: s.bound, Nodes: s.nodes,
-		Pivots: s.relaxation.pivots,
-		Cuts:   len(s.relaxation.rows) - len(p.Rows)}
+		Pivots: s.relaxation.pivots, Cuts: s.cutsIn()}
 	switch {
 	case status == Optimal:
 		out.Bound = s.cost
@@ -73,9 +72,14 @@ func (p *Program) Solve(options Options) Solution {
 type solver struct {
 	*Program
 	options    Options
+	first      *Program // with the rows that the relaxation begins with
+	held       heldBack
+	limits     []limit // the rows, and behind them those learnt on the way
+	learnt     int     // rows, those that were let go among them
 	relaxation *relaxation
 	root       box // bounds that hold everywhere
 	now        box // at the node under work
+	trial      box // at a branch that is tried there
 	best       []float64
 	cost       float64 // of best
 	bound      float64
@@ -87,12 +91,14 @@ type solver struct {
 	open       queue
 	shot       snapshot
 	integers   []int // columns that must be whole
+	nested     bool  // it searches a neighbourhood for another
+	nextNear   int   // nodes from which the neighbourhood of the best is searched again
 }
 
 func newSolver(p *Program, options Options) *solver {
 	n := len(p.Columns)
 	s := &solver{Program: p, options: options, cost: Inf, bound: -Inf,
-		root: box{make([]float64, n), make([]float64, n)}, now: box{make([]float64, n), make([]float64, n)}}
+		root: newBox(n), now: newBox(n), trial: newBox(n), limits: limitsOf(p)}
 	if s.options.Nodes == 0 {
 		s.options.Nodes = defaultNodes
 	}
@@ -105,11 +111,22 @@ func newSolver(p *Program, options Options) *solver {
 		}
 	}
 	s.pseudo = newPseudoCosts(n)
+	s.first, s.held = split(p)
 	return s
 }
 
 // hairOf is the difference of cost that counts for none: so much less than the best known is not looked for.
 func hairOf(cost float64) float64 { return 1e-9 * (1 + math.Abs(cost)) }
+
+// cutsIn counts the cuts in the relaxation.
+func (s *solver) cutsIn() (n int) {
+	for _, k := range s.held.present {
+		if k < 0 {
+			n++
+		}
+	}
+	return n
+}
 
 // cutoff is the cost from which a node is of no use.
 func (s *solver) cutoff() float64 {
@@ -161,14 +178,13 @@ func (s *solver) run() Status {
 			return Infeasible
 		}
 	}
-	feasibleRoot := s.propagate(s.root)
-	s.relaxation = newRelaxation(s.Program)
-	if !feasibleRoot {
+	s.relaxation = newRelaxation(s.first)
+	if !s.propagate(s.root) {
 		return Infeasible
 	}
 	s.applyRoot()
 	r := s.relaxation
-	switch r.solve(Inf, s.mostPivots(), s.stopped) {
+	switch s.solve(Inf) {
 	case infeasible:
 		if s.best != nil { // only rounding can say so
 			return Feasible
@@ -229,7 +245,7 @@ const (
 
 // tightenRoot adds cuts and fixes columns whose reduced cost is more than the gap.
 func (s *solver) tightenRoot() {
-	g := newRounder(s.Program, s.relaxation)
+	g := newRounder(s.first, s.relaxation)
 	s.mend()
 	s.fixAtRoot()
 	stale := 0
@@ -240,12 +256,13 @@ func (s *solver) tightenRoot() {
 		s.dropSlackCuts(g)
 		g.ready()
 		list := slices.Concat(g.covers(), g.single(), g.tableau())
-		chosen := choose(list, 10+len(s.Rows)/3)
+		chosen := choose(list, 10+len(s.first.Rows)/3)
 		if len(chosen) == 0 {
 			break
 		}
 		for _, c := range chosen {
 			s.relaxation.addRow(c.terms, c.low, Inf)
+			s.held.present = append(s.held.present, -1)
 		}
 		before := s.bound
 		if s.solveRoot() != optimal {
@@ -271,7 +288,7 @@ func (s *solver) tightenRoot() {
 
 // solveRoot solves the relaxation of the root again. A root without a solution better than the best ends the search.
 func (s *solver) solveRoot() outcome {
-	got := s.relaxation.solve(s.cutoff(), s.mostPivots(), s.stopped)
+	got := s.solve(s.cutoff())
 	switch got {
 	case optimal:
 		s.bound = max(s.bound, s.relaxation.objective())
@@ -345,12 +362,12 @@ func parallel(a, b cut) float64 {
 	return product / math.Sqrt(first*second)
 }
 
-// dropSlackCuts takes out the cuts that bind nothing any more.
+// dropSlackCuts takes out the cuts, and the rows that were held back, that bind nothing any more.
 func (s *solver) dropSlackCuts(g *rounder) {
 	r := s.relaxation
 	slack := make([]bool, len(r.rows))
 	n := 0
-	for i := len(s.Rows); i < len(r.rows); i++ {
+	for i := len(s.first.Rows); i < len(r.rows); i++ {
 		if v := r.logical(i); r.place[v] >= 0 && r.value[v] < r.high[v]-feasible {
 			slack[i] = true
 			n++
@@ -360,6 +377,7 @@ func (s *solver) dropSlackCuts(g *rounder) {
 		return
 	}
 	r.dropRows(slack)
+	s.held.dropped(slack[len(s.first.Rows):])
 	g.wholeRow = g.wholeRow[:0]
 }
 

@@ -44,35 +44,47 @@ func (q *queue) Pop() any {
 	return last
 }
 
-// search goes through the tree: from a node down to its better child as long as that is worth it, and then on at the
-// open node of least bound.
+// mostBack is how often a search goes back to the last sibling before it goes on at the node of least bound: deep
+// down there are solutions, and what closes a branch there is learnt.
+const mostBack = 8
+
+// search goes through the tree: from a node down to its better child as long as that is worth it, some times back to
+// the last sibling left on the way, and then on at the open node of least bound.
 func (s *solver) search() Status {
-	heap.Push(&s.open, &node{bound: s.bound, column: -1})
-	var dive *node
-	for {
-		n := dive
-		if dive = nil; n == nil {
-			if len(s.open) == 0 {
-				break
+	n := &node{bound: s.bound, column: -1}
+	var siblings []*node
+	for back := 0; n != nil; {
+		var dive, other *node
+		if n.bound < s.cutoff() {
+			ended := s.nodes >= s.options.Nodes || s.stopped()
+			if !ended {
+				s.nodes++
+				dive, other, ended = s.expand(n)
 			}
-			n = heap.Pop(&s.open).(*node)
-		}
-		if n.bound >= s.cutoff() {
-			continue
-		}
-		if s.nodes >= s.options.Nodes || s.stopped() {
-			heap.Push(&s.open, n)
-			return s.cut()
-		}
-		s.nodes++
-		var other *node
-		var ended bool
-		if dive, other, ended = s.expand(n); ended {
-			heap.Push(&s.open, n)
-			return s.cut()
+			if ended {
+				for _, left := range append(siblings, n) {
+					heap.Push(&s.open, left)
+				}
+				return s.cut()
+			}
 		}
 		if other != nil {
-			heap.Push(&s.open, other)
+			siblings = append(siblings, other)
+		}
+		switch last := len(siblings) - 1; {
+		case dive != nil:
+			n = dive
+		case last >= 0 && back < mostBack:
+			n, siblings = siblings[last], siblings[:last]
+			back++
+		default:
+			for _, left := range siblings {
+				heap.Push(&s.open, left)
+			}
+			n, siblings, back = nil, siblings[:0], 0
+			if len(s.open) > 0 {
+				n = heap.Pop(&s.open).(*node)
+			}
 		}
 	}
 	if s.best == nil {
@@ -113,9 +125,10 @@ func (s *solver) expand(n *node) (dive, other *node, ended bool) {
 		return nil, nil, false
 	}
 	r := s.relaxation
-	got := r.solve(s.cutoff(), s.mostPivots(), s.stopped)
+	got := s.solve(s.cutoff())
 	switch got {
 	case infeasible, above:
+		s.learn(got)
 		return nil, nil, false
 	case unended:
 		if s.stopped() {
@@ -135,18 +148,23 @@ func (s *solver) expand(n *node) (dive, other *node, ended bool) {
 		return nil, nil, false
 	}
 	found := false
-	if got == optimal && s.fractional() == 0 && s.settleWhole() {
-		return nil, nil, false
+	if got == optimal && s.fractional() == 0 {
+		if settled, ended := s.settleWhole(); settled || ended {
+			return nil, nil, ended
+		}
 	}
 	if s.nodes < 20 || s.nodes%16 == 0 {
 		found = s.mend()
+	}
+	if got == optimal {
+		found = s.near() || found
 	}
 	if found {
 		s.fixByRoot()
 		if !s.enter(n.changes) {
 			return nil, nil, false
 		}
-		switch r.solve(s.cutoff(), s.mostPivots(), s.stopped) {
+		switch s.solve(s.cutoff()) {
 		case infeasible, above:
 			return nil, nil, false
 		case unended: // nothing is proved of this node
@@ -175,21 +193,38 @@ func (s *solver) expand(n *node) (dive, other *node, ended bool) {
 }
 
 // settleWhole takes the whole values of a relaxation as a solution, with the other columns solved once more for them
-// rounded: a column may be away from a whole value by the tolerance. False when rounding leaves nothing over.
-func (s *solver) settleWhole() bool {
+// rounded: a column may be away from a whole value by the tolerance. It is not settled when rounding leaves nothing
+// over, or when rows held back that the rounded values do not keep make the relaxation another; ended says that there
+// was no time for it.
+func (s *solver) settleWhole() (settled, ended bool) {
 	r := s.relaxation
-	cost := r.objective()
-	s.shot.take(r)
-	for _, j := range s.integers {
-		v := math.Round(r.value[j])
-		r.bound(j, v, v)
+	for {
+		cost := r.objective()
+		s.shot.take(r)
+		for _, j := range s.integers {
+			v := math.Round(r.value[j])
+			r.bound(j, v, v)
+		}
+		solved := r.solve(Inf, s.mostPivots(), s.stopped) == optimal
+		var lacking []int
+		if solved {
+			lacking = s.notKept()
+			s.offer(r.value[:r.structural])
+		}
+		s.shot.restore(r)
+		if !s.bringIn(lacking) {
+			return solved && s.cost <= cost+1e-6*(1+math.Abs(cost)), false
+		}
+		switch s.solve(Inf) {
+		case unended:
+			return false, true
+		case infeasible:
+			return true, false
+		}
+		if s.fractional() > 0 {
+			return false, false
+		}
 	}
-	solved := r.solve(Inf, s.mostPivots(), s.stopped) == optimal
-	if solved {
-		s.offer(r.value[:r.structural])
-	}
-	s.shot.restore(r)
-	return solved && s.cost <= cost+1e-6*(1+math.Abs(cost))
 }
 
 func (s *solver) worth(n *node) *node {
