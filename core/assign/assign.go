@@ -55,9 +55,10 @@ type Assignment struct {
 	drawnOn []int   // by zone, the zone it draws on, or -1
 	Proof   Proof
 	From    job.Arrangement // where things are now, or nil
-	Proved  Effort          // how much was spent on the proof
 	Loss    []float64       // litres of each zone that trial packings have shown to be lost
 	Stop    func() bool     // ends the search; what is found so far is kept
+	weighed int             // pairs, so far
+	kept    *Choice         // stays where it is while the rest is moved, or nil
 }
 
 // New is an assignment in which everything is left out, of pieces that need a place of their own and what is nested
@@ -282,10 +283,7 @@ func (a *Assignment) squeezePrice(zone int) float64 {
 
 // Total is the cost of the assignment as it stands: the objective of the program.
 func (a *Assignment) Total() float64 {
-	sum := sideCost(a.moment)
-	for z := range a.Zones {
-		sum += a.zoneCost(z)
-	}
+	sum := a.zonesCost()
 	for _, c := range a.Choices {
 		sum += c.cost(c.Zone)
 	}

@@ -88,7 +88,7 @@ func TestFillsByHand(t *testing.T) {
 		loose, squeeze float64
 		want           State
 	}{{9, 0, Roomy}, {9.01, 0, Snug}, {11, 0.3, Squeezed}, {11, SqueezedLimit, Squeezed},
-		{11, 0.71, Crammed}, {11, 1.1, TooMuch}} {
+		{11, 0.71, Crammed}, {11, 1, Crammed}, {11, 1.1, TooMuch}} {
 		assert.Equal(t, c.want, StateFor(c.loose, 10, c.squeeze), "%v L in 10 L at %v", c.loose, c.squeeze)
 	}
 	task := &job.Task{Pack: pockets()}

@@ -83,6 +83,7 @@ func TestTheProgramIsTheAssignment(t *testing.T) {
 	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		task := few(t)
+		task.Pack.Zones = append(task.Pack.Zones, pockets().Zones[7]) // straps, which bear so many grams
 		a := New(task, kit.Pieces(task.Items, kit.Pack), nil, false)
 		p := a.toProgram()
 		for _, c := range a.Choices {
@@ -175,6 +176,62 @@ func TestALocalSearchEndsInAValley(t *testing.T) {
 		}
 		assert.InDelta(t, before, a.Total(), 1e-6)
 	})
+}
+
+// largeOrSmall is a body that one large thing fills, or ten small ones of a tenth of its room, and what these cost to
+// leave out.
+func largeOrSmall(litres, leaveLarge, leaveSmall float64) (a *Assignment, large *Choice) {
+	task := &job.Task{Pack: pockets()}
+	task.Pack.Zones = task.Pack.Zones[:1]
+	task.Pack.Zones[0].VolumeL *= 5 / New(task, nil, nil, false).capacity(0)
+	for i := range 11 {
+		it := kit.Item{ID: fmt.Sprint(i), Count: 1, Carry: kit.Pack, MassG: 100, Shape: soft(0.5)}
+		if i == 10 {
+			it.Shape = soft(litres)
+		}
+		task.Items = append(task.Items, it)
+	}
+	a = New(task, kit.Pieces(task.Items, kit.Pack), nil, false)
+	for _, c := range a.Choices {
+		c.Leave = leaveSmall
+	}
+	large = a.Choices[10]
+	large.Leave = leaveLarge
+	return a, large
+}
+
+// One large thing is in, and ten small ones that are worth more together are out: no move, no exchange of two and no
+// making room for one gains anything, and the large one is worth its litres best. A kick finds the way there and back.
+func TestOneThingForMany(t *testing.T) {
+	t.Parallel()
+	a, large := largeOrSmall(4.7, 4800, 500)
+	a.begin()
+	assert.Equal(t, 0, large.Zone)
+	assert.InDelta(t, 5000, a.OutCost(), 1e-9, "a valley")
+	a.kick()
+	assert.Equal(t, Out, large.Zone)
+	assert.InDelta(t, 4800, a.OutCost(), 1e-9)
+
+	a, _ = largeOrSmall(4.7, 5200, 500)
+	for _, c := range a.Choices[:10] {
+		a.Put(c, 0)
+	}
+	a.improve()
+	assert.InDelta(t, 5200, a.OutCost(), 1e-9, "a valley: one thing makes room by four others at most")
+	a.kick()
+	assert.InDelta(t, 5000, a.OutCost(), 1e-9)
+}
+
+// Bulky things first leaves out what together is worth more; what is most worth its litres does not.
+func TestWhatIsWorthItsLitresFirst(t *testing.T) {
+	t.Parallel()
+	a, large := largeOrSmall(5, 4500, 1000)
+	a.beginWith((*Choice).urgency)
+	assert.Equal(t, 0, large.Zone, "bulky things first")
+	a.beginWithWorth(usualPower)
+	assert.InDelta(t, 4500, a.OutCost(), 1e-9)
+	a.beginWithWorth(0)
+	assert.InDelta(t, 4500, a.OutCost(), 1e-9, "what is worse is not taken")
 }
 
 func solved(t *testing.T, task *job.Task, from job.Arrangement) *Assignment {

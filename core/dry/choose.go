@@ -134,8 +134,9 @@ func (c *choice) used(bag int, factor float64) (terms []mip.Term) {
 // WriteLP writes the program in CPLEX LP format for any outside solver.
 func (pr *Program) WriteLP(out io.Writer) error { return pr.choice().WriteLP(out) }
 
-// work bounds the search, in pivots times rows: about a second. Twenty things for eight bags take a hundredth of it.
-const work = 3_000_000
+// work bounds the search, in pivots times the square of rows: about a second. Twenty things for eight bags take a
+// hundredth of it.
+const work = 400_000_000
 
 func (pr *Program) solve(stop func() bool) (used []Barrier, proven bool) {
 	c := pr.choice()

@@ -34,6 +34,14 @@ func (v *vessel) add(p kit.Piece) {
 	v.filled += p.Shape.Litres(1)
 }
 
+// Nested is Nest of what goes into the pack, in the order that decides where two would do. The bags of the task must be
+// filled.
+func (t *Task) Nested() (inside map[kit.Piece][]kit.Piece, loose []kit.Piece) {
+	pieces := kit.Pieces(t.Items, kit.Pack)
+	slices.SortFunc(pieces, ComparePieces)
+	return Nest(pieces)
+}
+
 // Nest puts things into vessels: first those the packer asked for, then hard things of the vessel's own group that
 // are wanted at the same time, largest first; then into kit bags what is kept in them. A thing is nested at most
 // once. A filled vessel lies in no other, but it may lie in a kit bag, and that in another: then what it holds lies in

@@ -55,25 +55,44 @@ func Advise(task *job.Task, arrangement job.Arrangement, most int, options Optio
 			if ended = options.Stop != nil && options.Stop(); ended {
 				break // with what was found so far
 			}
+			c = candidate{at: c.at, zone: c.zone} // as judged before, it is of no use now
 			c.change, c.after = moved(now, plan, c.at, c.zone)
 			if c.change.SavesS = cost - price(c.after); c.change.SavesS > 0 {
 				tried = append(tried, c)
 			}
 		}
-		slices.SortStableFunc(tried, func(x, y candidate) int { return cmp.Compare(y.change.SavesS, x.change.SavesS) })
+		confirm(task, tried, cost, options)
 		if len(tried) == 0 || tried[0].change.SavesS < worthwhile*cost {
 			break
 		}
-		best := tried[0].change
+		best, j := tried[0].change, tried[0].judged
 		best.Misfit = slices.ContainsFunc(misfit, func(s job.Spot) bool { return s.Of(best.Piece) })
-		now, cost = tried[0].after, cost-best.SavesS
-		_, _, j := arrange(task, now, like, options)
 		best.Frees = !best.Misfit && len(j.Misfit) < len(misfit)
-		misfit = j.Misfit
+		now, cost, misfit, like = tried[0].after, j.Cost(), j.Misfit, tried[0].packed
 		changes = append(changes, best)
 		candidates = tried[1:min(shortlist, len(tried))]
 	}
 	return changes
+}
+
+// mostConfirmed is how many changes are judged in full to find the best one.
+const mostConfirmed = 4
+
+// confirm finds the change that saves most and judges it in full, as whoever makes it will be judged: what was packed
+// before lends a trial its lanes and too much of its squeeze. It comes first in the list.
+func confirm(task *job.Task, tried []candidate, cost float64, options Options) {
+	for range min(mostConfirmed, len(tried)) {
+		slices.SortStableFunc(tried, func(x, y candidate) int { return cmp.Compare(y.change.SavesS, x.change.SavesS) })
+		best := &tried[0]
+		if best.judged != nil {
+			return
+		}
+		_, best.packed, best.judged = arrange(task, best.after, nil, options)
+		best.change.SavesS = cost - best.judged.Cost()
+	}
+	slices.SortStableFunc(tried, func(x, y candidate) int {
+		return cmp.Or(count(y.judged != nil)-count(x.judged != nil), cmp.Compare(y.change.SavesS, x.change.SavesS))
+	})
 }
 
 // candidate is a thing, by its position in a plan, and a zone to put it into.
@@ -82,6 +101,8 @@ type candidate struct {
 	zone   string
 	change Change
 	after  job.Arrangement
+	packed *packing   // nil until it is judged in full
+	judged *Judgement // the same
 }
 
 // candidates are those of a plan: what an arrangement has elsewhere or not at all comes first.

@@ -11,7 +11,7 @@ import (
 // counts; what it still leaves out in the solid is left out of the plan.
 func (s *search) alternate() *packing {
 	first := s.task.LinesThrough()
-	p := s.alternateWith(first, assign.Thoroughly)
+	p := s.alternateWith(first, assign.Searching)
 	one, program := s.assignment, s.program
 	if one.OutCost() == 0 || !s.task.Pack.Opens() || s.budget.over() {
 		return p
@@ -71,6 +71,9 @@ func (s *search) alternateWith(open bool, work assign.Effort) *packing {
 		a.Stop = s.options.Stop
 		a.Solve(work)
 		work = assign.Quickly
+		if a.OutCost() > 0 {
+			s.budget.left = min(s.budget.left, int(shortShare*fitBudget))
+		}
 		p := s.tryIn(a)
 		if cost := a.OutCost() + p.outCost(); cost < bestCost {
 			best, bestAssignment, bestCost = p, a, cost

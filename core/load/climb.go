@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"math"
 	"slices"
-	"sync"
 
 	"tornister/core/job"
 	"tornister/core/stuff"
@@ -171,7 +170,7 @@ func (p *packing) climb(random *source) {
 		return best
 	}
 	for first().bestMissing > 0 && p.budget.spendTurn(climbers*turnTrials, len(p.things)) {
-		var wait sync.WaitGroup
+		var wait sideBySide
 		for _, c := range all {
 			wait.Go(c.turn)
 		}

@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"math"
 	"slices"
-	"sync"
 	"sync/atomic"
 
 	"tornister/core/assign"
@@ -31,11 +30,16 @@ const (
 
 // Confidence tells how sure the plan's verdict is: it draws the litres of every line from its uncertainty (normal,
 // at most three standard deviations) and packs each draw tight where the plan has everything. What a pocket cannot
-// take of its things must find room in the body. A draw that does not go in like that is planned anew, quickly, as
-// its packer would. The draws are the same for the same seed. It is nil when the clock ended it before it could
-// tell.
+// take of its things must find room in the body. A draw that does not go in like that is planned anew, quickly, and a
+// sample of those that fail once more with patience, as its packer would. The draws are the same for the same seed. It
+// is nil when the clock ended it before it could tell.
 func (p *Plan) Confidence(options Options) *Confidence {
-	return p.search.confidence(p.packing, options)
+	c, failed := p.search.confidence(p.packing, options)
+	hopeless := !p.search.options.Rough && p.OverL > hopelessSpreads*p.search.spreadL() // a rough figure says too much
+	if c != nil && !hopeless {
+		c.add(p.search.patience(failed, options.Stop), len(failed))
+	}
+	return c
 }
 
 // factors is how many standard deviations each line's litres are off.
@@ -74,9 +78,10 @@ func scaledBy(task *job.Task, f factors) *job.Task {
 	return &other
 }
 
-func (s *search) confidence(p *packing, options Options) *Confidence {
+// confidence packs the draws and plans in haste those that do not go in as planned. It lists those that failed at that.
+func (s *search) confidence(p *packing, options Options) (c *Confidence, failed []factors) {
 	a := s.assignment
-	c := &Confidence{MeasureNext: s.measureNext()}
+	c = &Confidence{MeasureNext: s.measureNext()}
 	random := newSource(options.Seed + 1)
 	ids := s.lines()
 	all := slices.Clone(p.inside)
@@ -85,7 +90,6 @@ func (s *search) confidence(p *packing, options Options) *Confidence {
 			all = append(all, ch)
 		}
 	}
-	const workers = 2
 	var trials [workers]*stuff.Trial
 	for w := range trials {
 		trials[w] = p.space.NewTrial(len(a.Choices))
@@ -98,11 +102,11 @@ func (s *search) confidence(p *packing, options Options) *Confidence {
 	}
 	for c.Draws < mostDraws && !c.narrow() && anew.Load() < most {
 		var drawn [drawsAtOnce]factors
-		var fits, made [drawsAtOnce]bool
+		var fits, made, lost [drawsAtOnce]bool
 		for d := range drawn {
 			drawn[d] = draw(ids, random)
 		}
-		var wait sync.WaitGroup
+		var wait sideBySide
 		for w := range workers {
 			wait.Go(func() {
 				for d := w; d < drawsAtOnce; d += workers {
@@ -110,7 +114,7 @@ func (s *search) confidence(p *packing, options Options) *Confidence {
 						return
 					}
 					if noRoomFor(a, drawn[d]) {
-						made[d] = true
+						made[d], lost[d] = true, true
 						continue
 					}
 					if fits[d], made[d] = !stuck && p.goesInDrawn(trials[w], a, all, drawn[d]), true; !fits[d] {
@@ -126,6 +130,9 @@ func (s *search) confidence(p *packing, options Options) *Confidence {
 			if made[d] {
 				c.Draws++
 				c.Fit += count(yes)
+				if !yes && !lost[d] {
+					failed = append(failed, drawn[d])
+				}
 			}
 		}
 		if slices.Contains(made[:], false) {
@@ -133,11 +140,17 @@ func (s *search) confidence(p *packing, options Options) *Confidence {
 		}
 	}
 	if c.Draws < drawsAtOnce {
-		return nil
+		return nil, nil
 	}
-	c.Share = math.Round(float64(c.Fit)/float64(c.Draws)*1000) / 1000
-	return c
+	c.share()
+	return c, failed
 }
+
+// workers pack and plan draws side by side.
+const workers = 2
+
+// share works the share out, to a thousandth.
+func (c *Confidence) share() { c.Share = math.Round(float64(c.Fit)/float64(c.Draws)*1000) / 1000 }
 
 // narrow reports whether enough draws were made.
 func (c *Confidence) narrow() bool {
@@ -240,16 +253,19 @@ func (s *search) measureNext() string {
 	best, id := 0.0, ""
 	for i := range s.task.Items {
 		it := &s.task.Items[i]
+		spread := uncertainL(it)
 		if it.Carry != kit.Pack {
 			continue
 		}
-		spread := it.Uncertain() * it.Shape.Litres(1) * float64(it.Count)
 		if spread > best+1e-9 || spread > best-1e-9 && it.ID < id {
 			best, id = spread, it.ID
 		}
 	}
 	return id
 }
+
+// uncertainL is the standard uncertainty of a line in litres.
+func uncertainL(it *kit.Item) float64 { return it.Uncertain() * it.Shape.Litres(1) * float64(it.Count) }
 
 // drawn measures the things anew with other litres.
 func (p *packing) drawn(all []*assign.Choice, f factors) (things []stuff.Thing) {

@@ -5,15 +5,32 @@ import (
 
 	"tornister/core/assign"
 	"tornister/core/job"
-	"tornister/core/kit"
 )
 
 // Assign solves only the zone assignment of a task, thoroughly, for benchmarks.
 func Assign(task *job.Task) assign.Proof {
-	pieces := kit.Pieces(task.Items, kit.Pack)
-	slices.SortFunc(pieces, job.ComparePieces)
-	nested, loose := job.Nest(pieces)
+	nested, loose := task.Nested()
 	a := assign.New(task, loose, nested, false)
 	a.Solve(assign.Thoroughly)
 	return a.Proof
+}
+
+// BringInFor packs all things of a task but those named, and then brings these in for others. It tells what is out
+// after that.
+func BringInFor(task *job.Task, out ...string) (ids []string) {
+	s := newSearch(task, Options{Seed: 1})
+	s.assignment = assign.New(task, s.loose, s.nested, false)
+	for _, c := range s.assignment.Choices {
+		if !slices.Contains(out, c.ID) {
+			s.assignment.Put(c, 0)
+		}
+	}
+	p := newPacking(s.assignment, s.solid, false, s.budget)
+	p.plannedOrder()
+	p.fit(s.random)
+	s.bringInFor(p)
+	for _, c := range s.leftOut() {
+		ids = append(ids, c.ID)
+	}
+	return ids
 }

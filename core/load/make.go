@@ -21,6 +21,10 @@ const (
 	quickRounds   = 3
 )
 
+// shortShare is the part of the budgets of a search, and of the effort of its proof, for a kit that does not fit as it
+// is, however it is packed: whoever reads that changes it first, and plans again.
+const shortShare = 0.5
+
 // How often the interval of the squeeze is halved.
 const (
 	halvings      = 6
@@ -58,10 +62,8 @@ func Make(task *job.Task, options Options) *Plan {
 	past := options.Past
 	options.Past = nil // what one plan knows of another is no chain
 	plan := makeOne(task, options)
-	if !plan.Fits() && task.Sacked() != task { // no school keeps something at home
-		loose := *task
-		loose.Method.SleepingBag = "loose"
-		if other := makeOne(&loose, options); len(other.LeftOut) < len(plan.LeftOut) {
+	if loose := unsacked(task); !plan.Fits() && loose != nil {
+		if other := makeOne(loose, options); len(other.LeftOut) < len(plan.LeftOut) {
 			other.unsacked = true
 			plan = other
 		}
@@ -69,6 +71,17 @@ func Make(task *job.Task, options Options) *Plan {
 	plan.asked = task
 	plan.remember(past)
 	return plan
+}
+
+// unsacked is a task whose sleeping bags the school squeezes, without that: no school keeps something at home. It is
+// nil where there are none.
+func unsacked(task *job.Task) *job.Task {
+	if task.Sacked() == task {
+		return nil
+	}
+	loose := *task
+	loose.Method.SleepingBag = "loose"
+	return &loose
 }
 
 func makeOne(task *job.Task, options Options) *Plan {
@@ -96,6 +109,7 @@ func (s *search) finish(p *packing) *Plan {
 	}
 	explain(s.task, s.assignment, plan)
 	plan.dry, plan.torn = s.task.Method.Dry, p.torn
+	s.proving.Wait()
 	plan.Proof, plan.assignment = s.program.Proof, s.program
 	plan.Trials, plan.CutShort = s.budget.trials, s.budget.over()
 	return plan
@@ -112,20 +126,19 @@ type search struct {
 	budget     *budget
 	random     *source
 	program    *assign.Assignment // as solved, before the trial had its say
+	proving    sideBySide         // its proof goes on beside the search for an order
 	slack      []float64          // litres of each zone that are not counted on, or nil
 	like       *packing           // whose lanes an arrangement takes over, or nil
 }
 
 func newSearch(task *job.Task, options Options) *search {
 	task = task.Filled()
-	pieces := kit.Pieces(task.Items, kit.Pack)
-	slices.SortFunc(pieces, job.ComparePieces)
 	s := &search{task: task, options: options, solid: task.Pack.Solid(cellOf(&task.Pack)), random: newSource(options.Seed)}
 	s.budget = newBudget(fitBudget, s.solid, options.Stop)
 	if options.Quick {
 		s.budget.left = quickBudget
 	}
-	s.nested, s.loose = job.Nest(pieces)
+	s.nested, s.loose = task.Nested()
 	return s
 }
 
@@ -135,14 +148,22 @@ func (s *search) place() *packing {
 	if s.options.Quick || s.budget.over() {
 		return p
 	}
-	if s.program.Proof.Gap() > 0 && s.program.Proved < assign.Thoroughly {
-		s.program.Prove(assign.Thoroughly)
+	if s.program.Proof.Gap() > 0 {
+		effort := assign.Thoroughly
+		if s.program.OutCost() > 0 {
+			effort = assign.Effort(shortShare * float64(assign.Thoroughly))
+		}
+		s.proving.Go(func() { s.program.Prove(effort) })
 	}
 	at := p.homeward()
 	p.collect()
 	p.squeeze = p.leastSqueeze(at, false)
 	if len(p.trial.Out) == 0 {
-		p.budget = s.budget.part(int(improveBudget * cmp.Or(s.options.Effort, 1)))
+		budget := improveBudget * cmp.Or(s.options.Effort, 1)
+		if s.assignment.OutCost() > 0 {
+			budget *= shortShare
+		}
+		p.budget = s.budget.part(int(budget))
 		p.improve(s.random)
 		s.budget.trials += p.budget.trials
 	}
@@ -233,45 +254,134 @@ func (s *search) tryIn(a *assign.Assignment) *packing {
 }
 
 // giveUp takes out of the assignment what the trial could not place and tries to put it into a pocket. Then it tries
-// everything that is left out once more, dearest first: room lost may have been counted too high.
+// everything that is left out once more, and whether it goes in for something that matters less.
 func (s *search) giveUp(p *packing) *packing {
 	a := s.assignment
 	p.leaveOut(a, 1)
 	clear(a.Loss)
-	var left []*assign.Choice
-	for _, c := range a.Choices {
+	if len(s.leftOut()) == 0 {
+		return p
+	}
+	p = s.bringIn(p)
+	if other := s.bringInFor(p); other != p {
+		p = s.bringIn(other)
+	}
+	p.run(1)
+	return p
+}
+
+// leftOut lists what is left out for want of room, the dearest first.
+func (s *search) leftOut() (left []*assign.Choice) {
+	for _, c := range s.assignment.Choices {
 		if c.Zone == assign.Out && !c.Stuck {
 			left = append(left, c)
 		}
 	}
-	if len(left) == 0 {
-		return p
-	}
 	slices.SortStableFunc(left, func(x, y *assign.Choice) int { return cmp.Compare(y.Leave, x.Leave) })
-	for _, c := range left {
-		before := p
+	return left
+}
+
+// bringIn tries what is left out once more: room lost may have been counted too high.
+func (s *search) bringIn(p *packing) *packing {
+	a := s.assignment
+	for _, c := range s.leftOut() {
 		for _, zone := range a.Cheapest(c) {
 			a.Put(c, zone)
 			if math.IsInf(a.Around(zone), 1) {
 				a.Put(c, assign.Out)
 				continue
 			}
-			next := newPacking(a, s.solid, p.open, s.budget)
-			next.orderLike(before)
-			if !s.budget.spend(len(next.things)) {
+			next := s.packedAnew(p)
+			if next == nil {
 				a.Put(c, assign.Out)
-				p.run(1)
 				return p
 			}
-			if next.run(1) || next.fitBriefly(s.random) {
+			if len(next.trial.Out) == 0 {
 				p = next
 				break
 			}
 			a.Put(c, assign.Out)
 		}
 	}
-	p.run(1)
 	return p
+}
+
+// mostInstead bounds how many ways are tried to bring one thing in for others.
+const mostInstead = 4
+
+// bringInFor brings in what is dear to leave out for things of body and bottom that together are cheaper to leave out:
+// those first that give most litres for what they cost. A search by zones does that too, but what it counts on as room
+// may not be where a large thing needs it.
+func (s *search) bringInFor(p *packing) *packing {
+	a := s.assignment
+	for _, c := range s.leftOut() {
+		for _, zone := range a.Cheapest(c) {
+			if !a.Zones[zone].Solid() {
+				continue
+			}
+			if other := s.insteadOf(p, c, zone); other != nil {
+				p = other
+				break
+			}
+		}
+	}
+	return p
+}
+
+// insteadOf puts a thing into a zone for others that go out; nil when that does not go, or costs as much. The
+// assignment stays as it was then.
+func (s *search) insteadOf(p *packing, c *assign.Choice, zone int) *packing {
+	a := s.assignment
+	var others, out []*assign.Choice
+	for _, o := range p.inside {
+		if o.Pin == nil && o.Leave < c.Leave {
+			others = append(others, o)
+		}
+	}
+	slices.SortStableFunc(others, func(x, y *assign.Choice) int {
+		return cmp.Compare(x.Leave/max(x.Room(1), 0.1), y.Leave/max(y.Room(1), 0.1))
+	})
+	was := map[*assign.Choice]int{}
+	tried, freed, lost := 0, p.litres(p.space.Room())-p.taken(), 0.0
+	a.Put(c, zone)
+	for _, o := range others {
+		if lost+o.Leave >= c.Leave || tried == mostInstead {
+			break
+		}
+		was[o] = o.Zone
+		a.Put(o, assign.Out)
+		out, freed, lost = append(out, o), freed+o.Room(1), lost+o.Leave
+		if freed < c.Room(1) || math.IsInf(a.Around(zone), 1) {
+			continue
+		}
+		tried++
+		next := s.packedAnew(p)
+		if next == nil {
+			break
+		}
+		if len(next.trial.Out) == 0 {
+			return next
+		}
+	}
+	for _, o := range slices.Backward(out) {
+		a.Put(o, was[o])
+	}
+	a.Put(c, assign.Out)
+	return nil
+}
+
+// packedAnew packs the assignment as it is now in the order of another packing, or in one near it. It is nil when there
+// is no budget left for that.
+func (s *search) packedAnew(before *packing) *packing {
+	next := newPacking(s.assignment, s.solid, before.open, s.budget)
+	next.orderLike(before)
+	if !s.budget.spend(len(next.things)) {
+		return nil
+	}
+	if !next.run(1) {
+		next.fitBriefly(s.random)
+	}
+	return next
 }
 
 func (p *packing) outCost() (sum float64) {

@@ -4,7 +4,6 @@ import (
 	"hash/fnv"
 	"math"
 	"slices"
-	"sync"
 
 	"tornister/core/assign"
 	"tornister/core/job"
@@ -57,7 +56,7 @@ func (p *packing) improve(random *source) {
 	stale := 0 // seekers in a row that found nothing better
 	for p.budget.left > 0 && stale < enough && !p.budget.over() {
 		var pair [abreast]*seeker
-		var wait sync.WaitGroup
+		var wait sideBySide
 		for k := range pair {
 			if s := p.seeker(home, random); len(ends) < starts {
 				s.wander((len(ends) + k) * wander)

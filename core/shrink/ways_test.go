@@ -8,6 +8,7 @@ import (
 
 	"tornister/core/job"
 	"tornister/core/kit"
+	"tornister/core/load"
 	"tornister/core/trail"
 )
 
@@ -133,4 +134,99 @@ func TestNestingByHand(t *testing.T) {
 		"0.45 L are more than seven tenths of half a litre")
 	sponge.Use.Urgent = true
 	assert.Empty(t, nests(sponge, []hollowed{{Piece: kit.Piece{Item: mug}, empty: true}}))
+}
+
+// Sums of a set, by hand; a move is found by its key.
+func TestSumsOfASet(t *testing.T) {
+	t.Parallel()
+	moves := []Move{{Way: Leave, Item: "book", Litres: 0.5, Grams: 300, Cost: 1}, {Way: Sack, Item: "quilt", Litres: 1, Grams: -60, Cost: 1.5},
+		{Way: Swap, Item: "pot", With: "mug", Litres: 0.7, Grams: 90, Cost: 2}}
+	set := sum([]int{2, 0}, moves)
+	assert.Equal(t, "leave:book", set.Moves[0].Key(), "in the order of the moves")
+	assert.Equal(t, "swap:pot:mug", set.Moves[1].Key())
+	assert.InDelta(t, 1.2, set.Litres, 1e-9)
+	assert.InDelta(t, 390, set.Grams, 1e-9)
+	assert.InDelta(t, 3, set.Cost, 1e-9)
+	assert.InDelta(t, 3-390e-7, set.Objective(), 1e-12)
+	a := Answer{Set: set, Spared: moves[1:2]}
+	assert.InDelta(t, 4.5-330e-7, a.Objective(), 1e-12)
+	assert.True(t, a.has(moves[0]))
+	assert.False(t, a.has(moves[1]))
+}
+
+// What may be hidden in a vessel, one condition after the other.
+func TestWhatIsNested(t *testing.T) {
+	t.Parallel()
+	mug := of(t, "mug")
+	mug.Shape = kit.Shape{Kind: kit.Vessel, DiameterCm: 9, LengthCm: 10, InsideL: 0.5, MouthCm: 8.5}
+	hollow := []hollowed{{Piece: kit.Piece{Item: mug}, empty: true}}
+	cloth := func(tightL float64, change func(*kit.Item)) *kit.Item {
+		it := &kit.Item{ID: "cloth", Name: "Cloth", Count: 1, Carry: kit.Pack,
+			Shape: kit.Shape{Kind: kit.Soft, LooseL: tightL, TightL: tightL, GapCm: 1}}
+		if change != nil {
+			change(it)
+		}
+		return it
+	}
+	assert.Len(t, nests(cloth(0.1, nil), hollow), 1)
+	assert.Len(t, nests(cloth(0.03, nil), hollow), 1)
+	assert.Empty(t, nests(cloth(0.029, nil), hollow), "nothing gained")
+	for name, change := range map[string]func(*kit.Item){
+		"two of them":       func(it *kit.Item) { it.Count = 2 },
+		"nested by a hand":  func(it *kit.Item) { it.NestIn = "pot" },
+		"rescue kit":        func(it *kit.Item) { it.Traits = []kit.Trait{kit.Rescue} },
+		"food":              func(it *kit.Item) { it.Traits = []kit.Trait{kit.Food} },
+		"fuel":              func(it *kit.Item) { it.Consumable = "fuel" },
+		"what leaks":        func(it *kit.Item) { it.Water.Leaks = true },
+		"what a drill asks": func(it *kit.Item) { it.Functions = []string{"first-aid"} },
+		"the mug in itself": func(it *kit.Item) { it.ID = "mug" },
+	} {
+		assert.Empty(t, nests(cloth(0.1, change), hollow), name)
+	}
+	hollow[0].empty, hollow[0].litres = false, 0.2
+	assert.Len(t, nests(cloth(job.RoomBesides*0.5-0.2, nil), hollow), 1, "just what is left besides")
+	assert.Empty(t, nests(cloth(job.RoomBesides*0.5-0.19, nil), hollow))
+}
+
+// How often it would be missed, in words with their limits.
+func TestHowOftenItIsMissed(t *testing.T) {
+	t.Parallel()
+	for perDay, want := range map[float64]string{0: "shrink.missed-hardly", 0.29: "shrink.missed-hardly", 0.3: "shrink.missed-daily",
+		1.49: "shrink.missed-daily", 1.5: "shrink.missed-often", 4: "shrink.missed-often"} {
+		assert.Equal(t, want, missed(perDay).Code, "%v a day", perDay)
+	}
+}
+
+// Vessels of the plan: those that stand by themselves, with what is in them.
+func TestVesselsOfThePlan(t *testing.T) {
+	t.Parallel()
+	pot, mug, twin := of(t, "pot"), of(t, "mug"), of(t, "bowl")
+	pot.Shape.Kind, mug.Shape.Kind, twin.Shape.Kind, twin.Count = kit.Vessel, kit.Vessel, kit.Vessel, 2
+	sponge := &kit.Item{ID: "sponge", Count: 1, Shape: kit.Shape{Kind: kit.Soft, LooseL: 0.2, TightL: 0.1}}
+	plan := &load.Plan{Placed: []load.Placement{{Piece: kit.Piece{Item: pot}}, {Piece: kit.Piece{Item: mug}, Inside: "pot"},
+		{Piece: kit.Piece{Item: twin}}, {Piece: kit.Piece{Item: sponge}, Inside: "pot"}, {Piece: kit.Piece{Item: sponge}}}}
+	list := vessels(plan)
+	require.Len(t, list, 1, "not what is nested itself, not one of two, not what is no vessel")
+	assert.Equal(t, "pot", list[0].ID)
+	assert.False(t, list[0].empty)
+	assert.InDelta(t, mug.Shape.Litres(1)+0.1, list[0].litres, 1e-9)
+}
+
+// What the school compresses anyway is not offered a second time.
+func TestNoSackForWhatTheSchoolSacks(t *testing.T) {
+	t.Parallel()
+	bag := of(t, "down-sleeping-bag")
+	bag.Shape = kit.Shape{Kind: kit.Soft, LooseL: 11, TightL: 6, GapCm: 4}
+	task := &job.Task{Items: []kit.Item{*bag}}
+	sacked := func() (n int) {
+		for _, m := range Moves(task, &load.Plan{}, nil) {
+			if m.Way == Sack {
+				n++
+			}
+		}
+		return n
+	}
+	assert.Equal(t, 1, sacked())
+	task.Method.SleepingBag = "sack"
+	assert.Zero(t, sacked())
 }
