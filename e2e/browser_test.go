@@ -80,7 +80,7 @@ func openWith(t *testing.T, width, height int64, thorough time.Duration, bundles
 	hanging := httptest.NewServer(scale.New(scale.Every / 5))
 	t.Cleanup(hanging.Close)
 	handler, err := web.New(kept, weather.Service{URL: service.URL},
-		web.Options{Planner: planner.Options{AtOnce: 1, First: planner.AtOnce, Thorough: thorough},
+		web.Options{Planner: planner.Options{AtOnce: 1, First: patience, Thorough: thorough},
 			Scale: hook.Service{URL: hanging.URL, Simulated: true}})
 	require.NoError(t, err)
 	t.Cleanup(handler.Close)

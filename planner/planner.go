@@ -121,7 +121,7 @@ func (p *Planner[A]) Begin(trip uint, version int, task *job.Task, about A) *Job
 		return j
 	}
 	if !ok || j.version != version {
-		next := &search{task: task, ready: make(chan struct{}), done: make(chan struct{})}
+		next := &search{task: task, ready: make(chan struct{}), better: make(chan struct{}), done: make(chan struct{})}
 		if ok {
 			j.Stop()
 			next.past = j.known()
@@ -149,8 +149,9 @@ func (p *Planner[A]) Forget(trip uint) {
 // the job is forgotten then, so that the next one asks anew.
 func (p *Planner[A]) first(j *Job[A]) {
 	defer close(j.ready)
+	var quick *verdict.Judged
 	defer func() {
-		if j.judged == nil {
+		if quick == nil {
 			close(j.done)
 			p.drop(j)
 		}
@@ -158,7 +159,7 @@ func (p *Planner[A]) first(j *Job[A]) {
 	defer p.Wait()()
 	options := Within(p.options.First)
 	options.Past = j.past
-	quick := verdict.Of(j.task, options)
+	quick = verdict.Of(j.task, options)
 	j.judged = quick
 	p.under.Add(1)
 	go func() {
@@ -169,19 +170,47 @@ func (p *Planner[A]) first(j *Job[A]) {
 		err := p.Go(j.ctx, func(ctx context.Context) {
 			ctx, cancel := context.WithTimeout(ctx, p.options.Thorough)
 			defer cancel()
-			better := verdict.Of(j.task, load.Options{Seed: Seed, Sure: true, Past: j.past, Stop: func() bool {
+			options := load.Options{Seed: Seed, Past: j.past, Stop: func() bool {
 				j.trials.Add(1)
 				return p.aside(ctx)
-			}})
+			}}
+			better := noWorse(verdict.Of(j.task, options), quick)
+			j.settle(better)
+			better = surely(better, options)
 			j.settle(better)
 			p.found(j, better)
 		})
-		if err != nil { // stopped before it began, or it failed: the first answer is the best there is
-			cut, plan := *quick, *quick.Plan
-			plan.CutShort, cut.Plan = true, &plan
-			j.settle(&cut)
+		if _, stage := j.Best(); err != nil && stage == First { // stopped before it began, or it failed
+			j.settle(cutShort(quick))
 		}
 	}()
+}
+
+// noWorse is the thorough answer, or the first one where the thorough search was cut short before it was as far.
+func noWorse(better, quick *verdict.Judged) *verdict.Judged {
+	if better.Plan.CutShort && len(better.Plan.LeftOut) > len(quick.Plan.LeftOut) {
+		return cutShort(quick)
+	}
+	return better
+}
+
+// surely is an answer with how sure it is, where there is time to find that.
+func surely(j *verdict.Judged, options load.Options) *verdict.Judged {
+	plan := *j.Plan // the other is being read
+	if plan.CutShort {
+		return j
+	}
+	if plan.Sure = plan.Confidence(options); plan.Sure == nil {
+		return j
+	}
+	return verdict.Judge(j.Task, &plan)
+}
+
+// cutShort is an answer after which nothing better is to be looked for.
+func cutShort(quick *verdict.Judged) *verdict.Judged {
+	cut, plan := *quick, *quick.Plan
+	plan.CutShort, cut.Plan = true, &plan
+	return &cut
 }
 
 func (p *Planner[A]) drop(j *Job[A]) {
@@ -275,6 +304,7 @@ type search struct {
 	stop   context.CancelFunc
 	trials atomic.Int64
 	ready  chan struct{} // closed when there is a first answer
+	better chan struct{} // closed when there is the thorough one, without how sure it is, or there will be none
 	done   chan struct{} // closed when the search has ended
 	mu     sync.Mutex
 	judged *verdict.Judged
@@ -307,25 +337,49 @@ func (s *search) answered(task *job.Task) bool {
 	return s.judged != nil && reflect.DeepEqual(s.task, task)
 }
 
+// settle takes a thorough answer.
 func (s *search) settle(judged *verdict.Judged) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	s.judged = judged
+	select {
+	case <-s.better:
+	default:
+		close(s.better)
+	}
 }
 
-// Best is the best plan there is by now, judged, and whether a better one is still looked for. It is nil when the
-// first answer failed.
-func (s *search) Best() (judged *verdict.Judged, searching bool) {
+// Stage is how far a search has come.
+type Stage int
+
+// There is a first answer; there is the thorough one, and how sure it is, is being worked out; the search has ended.
+const (
+	First Stage = iota
+	Better
+	Ended
+)
+
+// Best is the best plan there is by now, judged, and how far the search has come. It is nil when the first answer
+// failed.
+func (s *search) Best() (judged *verdict.Judged, stage Stage) {
 	<-s.ready
-	select {
-	case <-s.done:
-	default:
-		searching = true
-	}
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	return s.judged, searching
+	select {
+	case <-s.better:
+		stage = Better
+	default:
+	}
+	select {
+	case <-s.done:
+		stage = Ended
+	default:
+	}
+	return s.judged, stage
 }
+
+// Better is closed when there is the thorough answer.
+func (s *search) Better() <-chan struct{} { return s.better }
 
 // Trials is how often the search has looked whether to go on: about its trial packings.
 func (s *search) Trials() *atomic.Int64 { return &s.trials }

@@ -49,8 +49,8 @@ func TestOneVersionIsPlannedOnce(t *testing.T) {
 	first, _ := jobs[0].Best()
 	require.NotNil(t, first)
 	<-jobs[0].Done()
-	best, searching := jobs[0].Best()
-	assert.False(t, searching)
+	best, stage := jobs[0].Best()
+	assert.Equal(t, planner.Ended, stage)
 	assert.LessOrEqual(t, len(best.Plan.LeftOut), len(first.Plan.LeftOut))
 	assert.NotNil(t, best.Plan.Sure, "the thorough answer")
 	assert.EqualValues(t, 2, found.Load(), "told of the first answer and of the thorough one")
@@ -67,16 +67,16 @@ func TestStoppingAWaitingSearchAnswersAtOnce(t *testing.T) {
 	p.Background(t.Context(), func(context.Context) { close(began); <-release }, func(error) {})
 	<-began
 	job := p.Begin(1, 1, task(t), 0)
-	_, searching := job.Best()
-	assert.True(t, searching)
+	_, stage := job.Best()
+	assert.NotEqual(t, planner.Ended, stage)
 	job.Stop()
 	select {
 	case <-job.Done():
 	case <-time.After(5 * time.Second):
 		t.Fatal("the waiting search did not end")
 	}
-	judged, searching := job.Best()
-	assert.False(t, searching)
+	judged, stage := job.Best()
+	assert.Equal(t, planner.Ended, stage)
 	assert.True(t, judged.Plan.CutShort)
 	close(release)
 }
@@ -149,9 +149,9 @@ func TestTheSameTaskIsNotPlannedAgain(t *testing.T) {
 	<-first.Done()
 	was, _ := first.Best()
 	second := p.Begin(1, 2, task(t), "two")
-	is, searching := second.Best()
+	is, stage := second.Best()
 	assert.Same(t, was, is)
-	assert.False(t, searching)
+	assert.Equal(t, planner.Ended, stage)
 	assert.Equal(t, "two", second.About)
 	assert.Same(t, second, p.Known(1, 2))
 	other := task(t)
@@ -191,4 +191,41 @@ func TestTheNextVersionRemembers(t *testing.T) {
 		require.False(t, quick.Plan.Fits())
 		assert.InDelta(t, 0.1, quick.Plan.OverL, 1e-9, "version %d", 2+version)
 	}
+}
+
+// A thorough search that the clock ends before it is as far as the first answer takes nothing away from it.
+func TestCutShortIsNoWorse(t *testing.T) {
+	t.Parallel()
+	p := planner.New[string](planner.Options{First: time.Minute, Thorough: time.Nanosecond})
+	defer p.Close()
+	j := p.Begin(1, 1, taskOf(t, demo.SkiTour), "first")
+	first, _ := j.Best()
+	require.True(t, first.Plan.Fits())
+	<-j.Done()
+	best, stage := j.Best()
+	assert.Equal(t, planner.Ended, stage)
+	assert.True(t, best.Plan.CutShort)
+	assert.True(t, best.Plan.Fits())
+}
+
+// The better plan is there before how sure it is; the rest of it is the same then.
+func TestThePlanComesBeforeItsFigure(t *testing.T) {
+	t.Parallel()
+	p := planner.New[string](planner.Options{First: time.Minute, Thorough: 5 * time.Minute})
+	defer p.Close()
+	j := p.Begin(1, 1, taskOf(t, demo.LoneWalker), "first")
+	first, stage := j.Best()
+	assert.Equal(t, planner.First, stage)
+	<-j.Better()
+	better, stage := j.Best()
+	require.Equal(t, planner.Better, stage)
+	assert.Nil(t, better.Plan.Sure)
+	assert.Less(t, better.Plan.Bill, first.Plan.Bill)
+	<-j.Done()
+	last, stage := j.Best()
+	assert.Equal(t, planner.Ended, stage)
+	require.NotNil(t, last.Plan.Sure)
+	assert.Nil(t, better.Plan.Sure, "it is read by others")
+	assert.Equal(t, better.Plan.Arrangement(), last.Plan.Arrangement())
+	assert.Equal(t, better.Plan.Trials, last.Plan.Trials)
 }

@@ -102,10 +102,9 @@ func (t *trip) handOrder(text string) (order job.Arrangement) {
 
 // handPieces lists what a hand puts into the pack: all but what lies in another thing.
 func (t *trip) handPieces() []kit.Piece {
+	_, loose := t.task().Filled().Nested()
 	return slices.DeleteFunc(kit.Pieces(t.task().Items, kit.Pack), func(p kit.Piece) bool {
-		return slices.ContainsFunc(t.plan.Placed, func(pl load.Placement) bool {
-			return pl.Piece.ID == p.ID && pl.Piece.Number == p.Number && pl.Inside != ""
-		})
+		return !slices.ContainsFunc(loose, func(l kit.Piece) bool { return l.Key() == p.Key() })
 	})
 }
 
@@ -129,7 +128,7 @@ func (s *Server) showHand(c *gin.Context) {
 			v.rows(t, order)
 			if len(order) > 0 {
 				key := fmt.Sprint(t.ID, t.Version, t.floor(), order)
-				found := s.hands.of(fmt.Sprint(key, t.better), func() *handFound { return s.handOf(t, order) })
+				found := s.hands.of(fmt.Sprint(key, t.stage), func() *handFound { return s.handOf(t, order) })
 				v.judge(t, order, found)
 				v.Judged.Advice = s.adviceOf(t, order, key, c.Query("advice") != "")
 			}

@@ -208,7 +208,7 @@ func (s *site) shrunk(path string) string {
 	for {
 		s.do(httptest.NewRequest(http.MethodGet, path+"/progress", nil)) // ends with the search
 		_, page := s.get(path)
-		if !strings.Contains(page, "Looking for the moves") { // a better plan begins it anew
+		if !strings.Contains(page, "Packing for trial") { // a better plan begins it anew
 			return page
 		}
 	}

@@ -190,7 +190,7 @@ func (s *Server) loadPage(t *trip, look look, system unit.System) page {
 	says := map[string]string{}
 	for _, n := range t.answer.NotKept {
 		says[n.Question] = words.NotKept(n.Why, n.Would)
-		if len(n.Items) > 0 && !t.better { // a first answer is not held against anybody
+		if len(n.Items) > 0 && !t.searching() { // a first answer is not held against anybody
 			view.NotKept = append(view.NotKept,
 				fmt.Sprintf("%s: %s. %s", words.Asks(n.Question), words.School(n.Question, n.Answer), says[n.Question]))
 		}

@@ -28,7 +28,7 @@ func (t *trip) loadDetail() string {
 	if v.DividerOpen {
 		said = append(said, "With the divider open.")
 	}
-	if v.CutShort && !t.better {
+	if v.CutShort && !t.searching() {
 		said = append(said, "The search was stopped; this is the best so far.")
 	}
 	return strings.Join(said, " ")

@@ -64,6 +64,7 @@ type page struct {
 	Room      *roomView // the shelf or the packs, with what undo would take back there
 	Packs     []option  // that the trip can change to, where that is offered
 	Searching bool      // a better plan is being looked for
+	Better    bool      // it is there, and only how sure it is, is still worked out
 	Alarm     string
 	Locked    bool // a password was asked for
 }

@@ -17,6 +17,7 @@ import (
 	"tornister/core/party"
 	"tornister/core/unit"
 	"tornister/core/verdict"
+	"tornister/planner"
 	"tornister/web/draw"
 	"tornister/words"
 )
@@ -153,7 +154,7 @@ func (s *Server) ofBearer(t *trip, p *bundle.Party, id string) (*trip, error) {
 		}
 		one := *t
 		state := *t.State
-		state.Doc, one.State, one.bundle, one.better, one.job, one.scale = doc, &state, b, false, nil, nil
+		state.Doc, one.State, one.bundle, one.stage, one.job, one.scale = doc, &state, b, planner.Ended, nil, nil
 		return bearerFound{trip: one.judge(verdict.Of(&b.Task, s.planner.Quickly()), t.system)}
 	})
 	if found.err != nil {

@@ -8,16 +8,20 @@ import (
 	"github.com/gin-gonic/gin"
 )
 
-// progress tells a page how the search goes, as server-sent events: progress with the number of trial packings, then
-// done.
+// progress tells a page how the search goes, as server-sent events: progress with the number of trial packings, better
+// when there is a better plan than the first, and done. A page that shows the better one already asks for the rest.
 func (s *Server) progress(c *gin.Context) {
 	s.show(c, func(t *trip) {
-		events(c, t.job.Done(), t.job.Trials())
+		better := t.job.Better()
+		if c.Query("better") != "" {
+			better = nil
+		}
+		events(c, better, t.job.Done(), t.job.Trials())
 	})
 }
 
 // events sends a search's progress as server-sent events until it is done or the page has gone.
-func events(c *gin.Context, done <-chan struct{}, trials *atomic.Int64) {
+func events(c *gin.Context, better, done <-chan struct{}, trials *atomic.Int64) {
 	tick := time.NewTicker(200 * time.Millisecond)
 	defer tick.Stop()
 	for {
@@ -25,6 +29,8 @@ func events(c *gin.Context, done <-chan struct{}, trials *atomic.Int64) {
 		select {
 		case <-done:
 			event = "done"
+		case <-better:
+			event, better = "better", nil
 		case <-tick.C:
 		case <-c.Request.Context().Done():
 			return

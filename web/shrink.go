@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"net/http"
@@ -67,7 +68,7 @@ type packOffer struct {
 	Owned       bool
 }
 
-// patience is how long a page waits for the search before it comes without its result.
+// patience is how long a page waits for the search before it comes without its result, where nothing else is asked.
 const patience = 900 * time.Millisecond
 
 // shrinkingOf gives what is known, beginning the search when something has changed.
@@ -134,6 +135,11 @@ func (k *shrinking) wait(most time.Duration) bool {
 	case <-k.done:
 		return true
 	case <-time.After(most):
+	}
+	select { // both may have come at once
+	case <-k.done:
+		return true
+	default:
 		return false
 	}
 }
@@ -146,7 +152,7 @@ func (s *Server) shrinkProgress(c *gin.Context) {
 			s.refuse(c, err)
 			return
 		}
-		events(c, known.done, &known.tried)
+		events(c, nil, known.done, &known.tried)
 	})
 }
 
@@ -215,7 +221,7 @@ func (s *Server) renderShrink(c *gin.Context, t *trip, status int, told *notice)
 	}
 	system := settingsOf(c).Units
 	p := t.shell("shrink", "Shrink")
-	if !known.wait(patience) {
+	if !known.wait(cmp.Or(s.options.Patience, patience)) {
 		p.Headline = fmt.Sprintf("%s too much. Looking for the moves that make it fit.", system.Volume(t.plan.OverL))
 		if t.plan.Fits() {
 			p.Headline = "It fits as it is. Looking for the smallest pack that would take it."

@@ -33,7 +33,7 @@ type trip struct {
 	answer *answer.Answer // in the reader's units
 	system unit.System    // these
 	job    *planner.Job[tripRead]
-	better bool // a better plan is being looked for
+	stage  planner.Stage // how far the search for a better plan has come
 	scale  *bundle.Weighed
 }
 
@@ -80,8 +80,13 @@ func (t *trip) judge(judged *verdict.Judged, system unit.System) *trip {
 
 func (t *trip) units() unit.System { return t.system }
 
+// searching reports whether more is still to come.
+func (t *trip) searching() bool { return t.stage != planner.Ended }
+
 // unfinished reports whether a first answer was cut short before everything was in: it may still go in.
-func (t *trip) unfinished() bool { return t.better && t.plan.CutShort && !t.plan.Fits() }
+func (t *trip) unfinished() bool {
+	return t.stage == planner.First && t.plan.CutShort && !t.plan.Fits()
+}
 
 // sentence is the verdict in words.
 func (t *trip) sentence() string {
@@ -111,11 +116,11 @@ func (s *Server) planned(ctx context.Context, id uint) (*trip, error) {
 		job = s.planner.Begin(id, state.Version, &b.Task, tripRead{state, b})
 	}
 	t := &trip{State: job.About.State, bundle: job.About.bundle, job: job}
-	judged, searching := job.Best()
+	judged, stage := job.Best()
 	if judged == nil {
 		return nil, errors.New("the plan of this trip failed; what you entered is kept")
 	}
-	t.better = searching
+	t.stage = stage
 	return t.judge(judged, unit.Metric), nil
 }
 
@@ -277,7 +282,7 @@ var steps = []struct{ name, path string }{
 
 // shell fills what is around every page of a trip.
 func (t *trip) shell(name, title string) page {
-	p := page{Title: title + " · " + t.Doc.Name(), Name: name, Searching: t.better,
+	p := page{Title: title + " · " + t.Doc.Name(), Name: name, Searching: t.searching(), Better: t.stage == planner.Better,
 		Trip: &tripView{ID: t.ID, Version: t.Version, Name: t.Doc.Name(), Undo: t.Undo, Redo: t.Redo,
 			Things: namesOnList(t.task().Items)}}
 	if group := t.Doc.Party(); group != nil {

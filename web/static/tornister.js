@@ -117,6 +117,10 @@
         trials.textContent = ", " + event.data + " tried";
       }
     });
+    listening.addEventListener("better", function () {
+      ended = true; // it may be through by the time the page comes
+      fetchAnew();
+    });
     listening.addEventListener("done", function () {
       deafen();
       if (document.getElementById("searching")) {
@@ -144,11 +148,13 @@
   // fetchAnew shows the newest state of the page, unless somebody has gone elsewhere or done something meanwhile: what
   // comes of that is newer.
   var underway = 0;
+  var asked = 0; // times: only the answer to the last counts
 
   function fetchAnew() {
     var here = location.href;
+    var mine = ++asked;
     fetch(here).then(function (response) { return response.ok ? response.text() : ""; }).then(function (text) {
-      if (!text || location.href !== here || underway > 0 || sending) {
+      if (!text || location.href !== here || mine !== asked || underway > 0 || sending) {
         return;
       }
       if (inTheMiddle()) {
