@@ -8,6 +8,7 @@
 package planner
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"log/slog"
@@ -37,6 +38,7 @@ type Options struct {
 	Kept     int           // jobs that are kept; 0 is 48, some hundred megabytes at most
 	First    time.Duration // how long a first answer may take; 0 is a second
 	Thorough time.Duration // how long a thorough one may take; 0 is half a minute
+	Patience float64       // how many times as long as usual anybody waits, for a slow machine; 0 is once
 	// Found is told of each answer, the first and the thorough one, by the goroutine that searches. It may be nil.
 	Found func(trip uint, version int, judged *verdict.Judged)
 }
@@ -61,13 +63,12 @@ func New[A any](o Options) *Planner[A] {
 	if o.Kept <= 0 {
 		o.Kept = 48
 	}
-	if o.First <= 0 {
-		o.First = time.Second
-	}
-	if o.Thorough <= 0 {
-		o.Thorough = 30 * time.Second
+	if o.Patience <= 0 {
+		o.Patience = 1
 	}
 	p := &Planner[A]{options: o, places: make(chan struct{}, o.AtOnce)}
+	p.options.First = cmp.Or(o.First, p.Patient(time.Second))
+	p.options.Thorough = cmp.Or(o.Thorough, p.Patient(30*time.Second))
 	p.all, p.end = context.WithCancel(context.Background())
 	p.jobs, _ = lru.NewWithEvict(o.Kept, func(_ uint, j *Job[A]) { j.Stop() }) // fails only for sizes below one
 	return p
@@ -157,7 +158,7 @@ func (p *Planner[A]) first(j *Job[A]) {
 		}
 	}()
 	defer p.Wait()()
-	options := Within(p.options.First)
+	options := p.within(p.options.First)
 	options.Past = j.past
 	quick = verdict.Of(j.task, options)
 	j.judged = quick
@@ -229,13 +230,20 @@ func (p *Planner[A]) found(j *Job[A], judged *verdict.Judged) {
 
 // Quickly are the options of a plan that somebody waits for although it is not the first answer: a move that is
 // tried, ways set side by side.
-func (p *Planner[A]) Quickly() load.Options { return Within(longestTry) }
+func (p *Planner[A]) Quickly() load.Options { return p.Within(longestTry) }
 
 // longestTry is how long such a plan may take.
 const longestTry = time.Second
 
-// Within are the options of a quick plan that is to be there in time.
-func Within(d time.Duration) load.Options {
+// Patient is a time that somebody usually waits, as long as it may be here.
+func (p *Planner[A]) Patient(usual time.Duration) time.Duration {
+	return time.Duration(p.options.Patience * float64(usual))
+}
+
+// Within are the options of a quick plan that is usually to be there in such a time.
+func (p *Planner[A]) Within(usual time.Duration) load.Options { return p.within(p.Patient(usual)) }
+
+func (p *Planner[A]) within(d time.Duration) load.Options {
 	end := time.Now().Add(d)
 	return load.Options{Seed: Seed, Quick: true, Stop: func() bool { return time.Now().After(end) }}
 }

@@ -32,9 +32,8 @@ type Options struct {
 	Secure   bool     // served over TLS
 	Log      *slog.Logger
 	Planner  planner.Options
-	Scale    hook.Service  // a hanging scale; none without an address
-	Patience time.Duration // how long the page of Shrink waits for its search before it comes without; 900 ms for 0
-	CardsAt  string        // where links to load cards are served, as an address to open; "" when they are not
+	Scale    hook.Service // a hanging scale; none without an address
+	CardsAt  string       // where links to load cards are served, as an address to open; "" when they are not
 }
 
 // answersTo reports whether the interface is served under the host of a request. A page of another site that has its

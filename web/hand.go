@@ -19,7 +19,6 @@ import (
 	"tornister/core/load"
 	"tornister/core/unit"
 	"tornister/core/verdict"
-	"tornister/planner"
 	"tornister/web/draw"
 	"tornister/words"
 )
@@ -176,7 +175,7 @@ func (s *Server) adviceOf(t *trip, order job.Arrangement, key string, look bool)
 	}
 	advice.Href = ""
 	found := s.advices.of(key, func() handAdvised {
-		options := planner.Within(longestAdvice)
+		options := s.planner.Within(longestAdvice)
 		options.Like = t.plan
 		changes := load.Advise(t.task(), order, mostAdvice, options)
 		return handAdvised{changes, options.Stop()}

@@ -131,9 +131,7 @@ func (s *Server) sharing(t *trip, shared *bundle.Shared, keep bool) *sharesFound
 		defer s.planner.Wait()()
 		problem := shared.Problem
 		problem.Keep = keep
-		end := time.Now().Add(longestShare)
-		found, err := party.Fair(problem, shared.Packs().
-			Fits, party.Options{Stop: func() bool { return time.Now().After(end) }})
+		found, err := party.Fair(problem, shared.Packs().Fits, party.Options{Stop: s.planner.Within(longestShare).Stop})
 		return &sharesFound{found, err}
 	})
 }

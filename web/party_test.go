@@ -17,7 +17,6 @@ import (
 
 	"tornister/bundle"
 	"tornister/demo"
-	"tornister/planner"
 	"tornister/store"
 	"tornister/web"
 )
@@ -25,8 +24,8 @@ import (
 // course is a site with the field course as its trip.
 func course(t *testing.T) (*site, *store.Store, uint) {
 	t.Helper()
-	s, kept := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, CardsAt: "http://127.0.0.1:1",
-		Planner: planner.Options{Thorough: time.Millisecond}}, string(demo.FieldCourse))
+	s, kept := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, CardsAt: "http://127.0.0.1:1", Planner: hasty},
+		string(demo.FieldCourse))
 	return s, kept, 1
 }
 

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"cmp"
 	"context"
 	"fmt"
 	"net/http"
@@ -68,7 +67,7 @@ type packOffer struct {
 	Owned       bool
 }
 
-// patience is how long a page waits for the search before it comes without its result, where nothing else is asked.
+// patience is how long a page waits for the search before it comes without its result.
 const patience = 900 * time.Millisecond
 
 // shrinkingOf gives what is known, beginning the search when something has changed.
@@ -221,7 +220,7 @@ func (s *Server) renderShrink(c *gin.Context, t *trip, status int, told *notice)
 	}
 	system := settingsOf(c).Units
 	p := t.shell("shrink", "Shrink")
-	if !known.wait(cmp.Or(s.options.Patience, patience)) {
+	if !known.wait(s.planner.Patient(patience)) {
 		p.Headline = fmt.Sprintf("%s too much. Looking for the moves that make it fit.", system.Volume(t.plan.OverL))
 		if t.plan.Fits() {
 			p.Headline = "It fits as it is. Looking for the smallest pack that would take it."

@@ -88,10 +88,7 @@ func whatIfOf(c *gin.Context) (w days.WhatIf, query url.Values) {
 func (s *Server) way(c *gin.Context, t *trip, whatIf days.WhatIf, query url.Values) []days.Stop {
 	defer s.planner.Wait()()
 	return s.ways.of(fmt.Sprintf("%d %d %d %s", t.ID, t.Version, t.stage, query.Encode()), func() []days.Stop {
-		options := s.planner.Quickly()
-		end := time.Now().Add(longestWay)
-		options.Stop = func() bool { return time.Now().After(end) }
-		return days.Stops(t.task(), whatIf, t.judged, options)
+		return days.Stops(t.task(), whatIf, t.judged, s.planner.Within(longestWay))
 	})
 }
 

@@ -32,7 +32,16 @@ type site struct {
 }
 
 // newSite is a site with the lone walker as trip 1, whose thorough searches are cut short.
-func newSite(t testing.TB) *site { return newSiteWith(t, planner.Options{Thorough: time.Second}) }
+// Whatever somebody waits for is there, however busy the machine is: what a patient planner searches ends by itself, a
+// hasty one gives whole first answers and little more.
+var (
+	patient = planner.Options{Patience: 30}
+	hasty   = planner.Options{Patience: 30, Thorough: time.Millisecond}
+)
+
+func newSite(t testing.TB) *site {
+	return newSiteWith(t, planner.Options{Patience: 30, Thorough: time.Second})
+}
 
 func newSiteWith(t testing.TB, options planner.Options) *site {
 	kept, err := store.Open(filepath.Join(t.TempDir(), "site.db"))
@@ -114,8 +123,8 @@ func TestPagesAnswer(t *testing.T) {
 // The page that comes before the moves are known can be asked for again without scripts, and is the whole page then.
 func TestShrinkBeforeItIsDone(t *testing.T) {
 	t.Parallel()
-	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Patience: time.Nanosecond,
-		Planner: planner.Options{Thorough: time.Millisecond}}, string(demo.FieldCourse))
+	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"},
+		Planner: planner.Options{First: time.Minute, Thorough: time.Minute, Patience: 1e-9}}, string(demo.FieldCourse))
 	_, page := s.get("/trips/1/shrink")
 	require.Contains(t, page, "Packing for trial")
 	assert.Regexp(t, `(?s)<form method="get" action="/trips/1/shrink"[^>]* id="searching".*<button[^>]*>Look again</button>`, page)
@@ -324,7 +333,7 @@ func TestCompareAndPreset(t *testing.T) {
 // The thorough plan is announced over server-sent events; stopping keeps what has been found.
 func TestProgressAndStop(t *testing.T) {
 	t.Parallel()
-	s := newSiteWith(t, planner.Options{})
+	s := newSiteWith(t, patient)
 	_, page := s.get("/trips/1/load")
 	require.Contains(t, page, `id="searching"`, "the first answer is a quick one and says so")
 	code, events, header := s.do(httptest.NewRequest(http.MethodGet, "/trips/1/progress", nil))
