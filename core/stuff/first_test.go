@@ -32,7 +32,8 @@ func drawn(seed uint64) (*Space, []Thing, []int, float64) {
 }
 
 // Three hundred packings, cell by cell, as the first way made them, which looked at every column under every place
-// one by one (its answers were hashed before it was replaced).
+// one by one (its answers were hashed before it was replaced). Six of them differ since: the first way pushed things of
+// a bag beyond its window, and left some of it there when the bag was taken out again.
 func TestSameAsTheFirstWay(t *testing.T) {
 	t.Parallel()
 	hash := fnv.New64a()
@@ -44,7 +45,7 @@ func TestSameAsTheFirstWay(t *testing.T) {
 			_ = binary.Write(hash, binary.LittleEndian, owner)
 		}
 	}
-	assert.Equal(t, uint64(0x820e15cbc57a4a22), hash.Sum64())
+	assert.Equal(t, uint64(0xcde43b920699776a), hash.Sum64())
 }
 
 // What is wide enough, told column by column: the run of open columns that it lies in, along x and along y.

@@ -188,13 +188,13 @@ func (t *Trial) openAt(z int16) (any bool) {
 }
 
 // pushIn pushes the thing just poured sideways into covered air that it touches and that is high enough for it. What
-// goes in there comes off its top.
+// goes in there comes off its top. Of a bag it stays in its window.
 func (t *Trial) pushIn(owner, gap int) {
 	nx, columns := t.space.Solid.Size[0], t.space.columns
 	still := t.covered[:0]
 	for _, s := range t.covered {
 		c := int(s.column)
-		if int(s.to-s.from) >= gap && t.touches(c, nx, s, int16(owner)) {
+		if int(s.to-s.from) >= gap && t.within.has(c%nx, c/nx) && t.touches(c, nx, s, int16(owner)) {
 			for s.from < s.to && t.lower() {
 				t.Owner[c+columns*int(s.from)] = int16(owner)
 				s.from++

@@ -166,6 +166,28 @@ func TestTrialIsExact(t *testing.T) {
 	})
 }
 
+// A bag that finds no place in one piece in its window leaves nothing behind in the covered air beside it.
+func TestBagIsTakenOutWhole(t *testing.T) {
+	t.Parallel()
+	s := NewSpace(roundPack().Solid(1), true)
+	s.Carve(Pocket{Litres: 2, WidthCm: 20, TopCm: 50, Back: true})
+	var things []Thing
+	add := func(id string, region Region, bag int, held float64, wish Wish) {
+		i := slices.IndexFunc(kit.Kinds, func(k kit.Kind) bool { return k.ID == id })
+		th := s.ThingOf(kit.Kinds[i].Shape, region, wish)
+		th.Bag, th.Held = bag, held
+		things = append(things, th)
+	}
+	add("synthetic-sleeping-bag", Bottom, 2, 0, Wish{1, 0.5, 0})
+	add("mat-pump", Bottom, 2, 0.5, Wish{1, 0.5, 0})
+	add("groundsheet", Bottom, 0, 0, Wish{0, 0.5, 0})
+	add("self-inflating-mat", Body, 0, 0, Wish{1, 0.5, 0})
+	add("tea-coffee", Body, 5, 0.5, Wish{0.5, 0.5, 0.3})
+	trial := s.NewTrial(len(things))
+	trial.Run(things, indices(len(things)), 0)
+	check(t, s, things, trial, 0)
+}
+
 // Eight boxes cut from a cube by three cuts through it go back into the cube; every box stands in it in some pose,
 // and no two overlap (geometry).
 func TestBlocks(t *testing.T) {

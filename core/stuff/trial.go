@@ -48,6 +48,8 @@ type window struct{ x0, y0, x1, y1 int }
 
 func (s *Space) foot() window { return window{0, 0, s.Solid.Size[0], s.Solid.Size[1]} }
 
+func (w window) has(x, y int) bool { return x >= w.x0 && x < w.x1 && y >= w.y0 && y < w.y1 }
+
 // span is air in one column, from a layer up to another, that something lies over.
 type span struct {
 	column   int32
