@@ -9,6 +9,8 @@ import (
 
 	"tornister/core/job"
 	"tornister/core/kit"
+	"tornister/core/load"
+	"tornister/core/verdict"
 	"tornister/demo"
 	"tornister/planner"
 )
@@ -79,5 +81,25 @@ func BenchmarkFirstAnswer(b *testing.B) {
 				b.ReportMetric(took[29], "ms-max")
 			})
 		}
+	}
+}
+
+// BenchmarkBestPlan tells how long the best plan of kits takes that do not fit, with nothing that cuts it short.
+func BenchmarkBestPlan(b *testing.B) {
+	for _, n := range []int{20, 50, 100} {
+		b.Run(fmt.Sprint(n), func(b *testing.B) {
+			var took []float64
+			for b.Loop() {
+				took = took[:0]
+				for seed := range uint64(6) {
+					begin := time.Now()
+					verdict.Of(drawn(b, n, false, seed), load.Options{Seed: planner.Seed})
+					took = append(took, time.Since(begin).Seconds())
+				}
+			}
+			slices.Sort(took)
+			b.ReportMetric((took[2]+took[3])/2, "s-median")
+			b.ReportMetric(took[5], "s-max")
+		})
 	}
 }

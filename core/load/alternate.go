@@ -2,6 +2,7 @@ package load
 
 import (
 	"math"
+	"sync"
 
 	"tornister/core/assign"
 )
@@ -9,23 +10,47 @@ import (
 // alternate goes to and fro between assignment and trial: what the trial leaves out lowers the room that the
 // assignment may count on, until the trial takes all that the assignment gives it. The round that leaves out least
 // counts; what it still leaves out in the solid is left out of the plan.
-func (s *search) alternate() *packing {
-	first := s.task.LinesThrough()
-	p := s.alternateWith(first, assign.Searching)
-	one, program := s.assignment, s.program
-	if one.OutCost() == 0 || !s.task.Pack.Opens() || s.budget.over() {
-		return p
+//
+// What does not go in with the divider one way may with it the other way. That is looked for beside it as soon as it is
+// known that something stays out, when short is called as well.
+func (s *search) alternate(short func()) *packing {
+	open := s.task.LinesThrough()
+	if !s.task.Pack.Opens() {
+		return s.alternateWith(open, assign.Searching, short)
 	}
-	// With the divider the other way, what neither compartment takes may go in.
 	again := fitBudget / 6
 	if s.options.Quick {
 		again = quickBudget
 	}
-	s.budget.left, s.random = max(s.budget.left, again), newSource(s.options.Seed) // as a pack without divider begins
-	if other := s.alternateWith(!first, assign.Quickly); s.assignment.OutCost() < one.OutCost()-assign.Gain {
-		return other
+	var other *search
+	var turned *packing
+	turn := sync.OnceFunc(func() {
+		other = newSearch(s.task, s.options)
+		other.budget = s.budget.part(again)
+		turned = other.alternateWith(!open, assign.Quickly, func() {})
+	})
+	var beside sideBySide
+	p := s.alternateWith(open, assign.Searching, func() {
+		beside.Go(turn)
+		short()
+	})
+	if s.assignment.OutCost() > 0 && !s.budget.over() {
+		turn()
 	}
-	s.assignment, s.program = one, program
+	if beside.Wait(); other == nil {
+		return p
+	}
+	s.budget.trials += other.budget.trials
+	if other.assignment.OutCost() < s.assignment.OutCost()-assign.Gain {
+		return s.takeOver(other, turned)
+	}
+	return p
+}
+
+// takeOver goes on from the end of another search for the same.
+func (s *search) takeOver(other *search, p *packing) *packing {
+	s.assignment, s.program = other.assignment, other.program
+	p.budget = s.budget
 	return p
 }
 
@@ -39,7 +64,7 @@ func (s *search) withSlack(p *packing) *packing {
 			break
 		}
 		s.budget.left, s.slack = max(s.budget.left, fitBudget/6), slack
-		other := s.alternateWith(one.Open, assign.Quickly)
+		other := s.alternateWith(one.Open, assign.Quickly, func() {})
 		if s.assignment.OutCost() < one.OutCost()-assign.Gain {
 			one, program, p = s.assignment, s.program, other
 		}
@@ -51,8 +76,9 @@ func (s *search) withSlack(p *packing) *packing {
 // nearly is how many litres may be left out for it to be worth looking for the little that was lacking.
 const nearly = 5.0
 
-// alternateWith alternates with the divider open or shut. The first assignment is proved as far as the effort goes.
-func (s *search) alternateWith(open bool, work assign.Effort) *packing {
+// alternateWith alternates with the divider open or shut. The first assignment is proved as far as the effort goes;
+// when it leaves something out, short is called.
+func (s *search) alternateWith(open bool, work assign.Effort, short func()) *packing {
 	loss := make([]float64, len(s.task.Pack.Zones))
 	copy(loss, s.slack)
 	var best *packing
@@ -62,7 +88,7 @@ func (s *search) alternateWith(open bool, work assign.Effort) *packing {
 	if s.options.Quick {
 		work, most = assign.Quickly, quickRounds
 	}
-	for range most {
+	for round := range most {
 		a := assign.New(s.task, s.loose, s.nested, open)
 		if s.options.From != nil {
 			a.Stay(s.options.From, s.options.Moving)
@@ -73,6 +99,9 @@ func (s *search) alternateWith(open bool, work assign.Effort) *packing {
 		work = assign.Quickly
 		if a.OutCost() > 0 {
 			s.budget.left = min(s.budget.left, int(shortShare*fitBudget))
+			if round == 0 {
+				short()
+			}
 		}
 		p := s.tryIn(a)
 		if cost := a.OutCost() + p.outCost(); cost < bestCost {
@@ -87,8 +116,5 @@ func (s *search) alternateWith(open bool, work assign.Effort) *packing {
 	}
 	s.assignment = bestAssignment
 	s.program = bestAssignment.CopyOfProgram()
-	p := s.otherDivider(s.giveUp(best))
-	p.bundle(s.assignment, s.random)
-	p.squeeze = p.leastSqueeze(1, s.options.Quick)
-	return p
+	return s.giveUp(best)
 }

@@ -114,10 +114,11 @@ func (p *packing) bundle(a *assign.Assignment, random *source) {
 			return
 		}
 		p.gather()
-		if p.run(1) || !p.budget.over() && p.fitBriefly(random) {
+		if p.run(1) || !p.budget.over() && p.fitOtherwise(random) {
 			p.collect()
 			return
 		}
+		p.run(1)
 		bag := p.bagToTear()
 		p.torn = append(p.torn, p.bagsUsed[bag].Bag.ID)
 		if tearings++; tearings == mostTearings || p.budget.over() { // no bag is a body then; all still goes in

@@ -28,6 +28,18 @@ func (p *packing) fit(random *source) bool {
 	if p.budget.over() {
 		return false
 	}
+	if p.largeFirst(try) || !p.hopeless() && p.stack(random) {
+		return true
+	}
+	copy(p.order, best)
+	if !p.hopeless() && len(p.order) > 1 && !p.budget.over() {
+		p.climb(random)
+	}
+	return p.run(1)
+}
+
+// largeFirst tries orders with large hard things first. When none does, the order is what it was.
+func (p *packing) largeFirst(try func() bool) bool {
 	planned := slices.Clone(p.order)
 	for _, larger := range largestFirst {
 		if p.budget.over() {
@@ -41,14 +53,7 @@ func (p *packing) fit(random *source) bool {
 		}
 	}
 	copy(p.order, planned)
-	if !p.hopeless() && p.stack(random) {
-		return true
-	}
-	copy(p.order, best)
-	if !p.hopeless() && len(p.order) > 1 && !p.budget.over() {
-		p.climb(random)
-	}
-	return p.run(1)
+	return false
 }
 
 // Blocks are tried where there are a few hard things and they take a good part of the room. They cost the budget what
@@ -230,17 +235,8 @@ func (c *climber) disturb() {
 	c.order = slices.Insert(slices.Delete(c.order, i, i+1), j, moved)
 }
 
-// fitBriefly is fit with a small part of the budget.
-func (p *packing) fitBriefly(random *source) bool {
-	whole := p.budget
-	small := min(whole.left, briefTrials*whole.cost(len(p.things)))
-	p.budget = whole.part(small)
-	fits := p.fit(random)
-	whole.left -= small - p.budget.left
-	whole.trials += p.budget.trials
-	p.budget = whole
-	return fits
+// fitOtherwise is a short fit for when the order as it is has not done, and nothing is lost when others do not either.
+func (p *packing) fitOtherwise(random *source) bool {
+	try := func() bool { return p.budget.spend(len(p.things)) && p.run(1) }
+	return p.largeFirst(try) || !p.hopeless() && p.stack(random)
 }
-
-// briefTrials is how many orders are tried to get one more thing in.
-const briefTrials = 12

@@ -57,40 +57,59 @@ func (s *search) overL(p *packing, plan *Plan) {
 // asPlanned corrects what the body has to grow by by planning the kit in grown packs, where other things may lie in
 // the pockets: by so much larger it is all in, and by some tenths less it is not.
 func (s *search) asPlanned(plan *Plan) float64 {
-	least, most := 0.0, plan.OverL
 	closeTo := 0.4
-	if most > farOff {
-		closeTo = roughly * most
+	if plan.OverL > farOff {
+		closeTo = roughly * plan.OverL
 	}
-	for step := closeTo; !s.plansGrown(most, plan, true); step *= 2 {
-		if least = most; step > 8*closeTo || s.budget.over() {
+	b := bracket{most: math.Inf(1)}
+	narrow := func(lower, upper float64) { b.narrow(s, tenthUp(lower), tenthUp(upper), plan) }
+	narrow(plan.OverL-closeTo, plan.OverL)
+	for step := closeTo; math.IsInf(b.most, 1); step *= 4 {
+		if step > 4*closeTo || s.budget.over() {
 			return plan.OverL
 		}
-		most += step
+		narrow(b.least+step, b.least+3*step)
 	}
-	for step := closeTo; least == 0 && most > closeTo; step *= 2 {
-		less := max(0, tenthUp(most-step))
-		if less == 0 {
-			break
-		}
-		if s.plansGrown(less, plan, true) {
-			most = less
-		} else {
-			least = less
-		}
+	for step := 2 * closeTo; b.least == 0 && b.most > step && !s.budget.over(); step *= 4 {
+		narrow(b.most-3*step, b.most-step)
 	}
-	for most-least > closeTo+1e-9 && !s.budget.over() {
-		if middle := tenthUp((least + most) / 2); s.plansGrown(middle, plan, true) {
-			most = middle
-		} else {
-			least = middle
-		}
+	for b.most-b.least > closeTo+1e-9 && !s.budget.over() {
+		third := (b.most - b.least) / 3
+		narrow(b.least+third, b.most-third)
 	}
 	careful := plan.OverL <= farOff
-	for less := most - 0.5; careful && less > 0 && !s.budget.over() && s.plansGrown(less, plan, false); less -= 0.5 {
-		most = less
+	for less := b.most - 0.5; careful && less > 0 && !s.budget.over(); less -= 0.5 {
+		in, trials := s.plansGrown(less, plan, false)
+		if s.budget.trials += trials; !in {
+			break
+		}
+		b.most = less
 	}
-	return tenthUp(most)
+	return tenthUp(b.most)
+}
+
+// bracket is what a body has to grow by, in litres: by least not all is in, by most it is.
+type bracket struct{ least, most float64 }
+
+// narrow plans in bodies larger by two amounts, beside each other. A body that is no larger is known not to do.
+func (b *bracket) narrow(s *search, lower, upper float64, plan *Plan) {
+	var beside sideBySide
+	var inLower, inUpper bool
+	var trials int
+	if lower > 0 {
+		beside.Go(func() { inLower, trials = s.plansGrown(lower, plan, true) })
+	}
+	inUpper, more := s.plansGrown(upper, plan, true)
+	beside.Wait()
+	s.budget.trials += trials + more
+	switch {
+	case inLower:
+		b.most = lower
+	case inUpper:
+		b.least, b.most = max(0, lower), upper
+	default:
+		b.least = upper
+	}
 }
 
 // How near what the body has to grow by is looked for when it is far off, as a share of it: nobody packs twenty litres
@@ -102,8 +121,9 @@ const (
 	carefulBudget = fitBudget / 2
 )
 
-// plansGrown reports whether everything that goes into some body is in when it is so many litres larger.
-func (s *search) plansGrown(litres float64, plan *Plan, quick bool) bool {
+// plansGrown reports whether everything that goes into some body is in when it is so many litres larger, and after how
+// many trials.
+func (s *search) plansGrown(litres float64, plan *Plan, quick bool) (in bool, trials int) {
 	task := *s.task
 	body := task.Pack.Of(rucksack.Body)
 	task.Pack = task.Pack.Grown(litres / body.VolumeL * body.SizeCm[2])
@@ -115,13 +135,12 @@ func (s *search) plansGrown(litres float64, plan *Plan, quick bool) bool {
 		grown.budget.left = probeBudget
 	}
 	grown.find()
-	s.budget.trials += grown.budget.trials
 	for _, c := range grown.assignment.Choices {
 		if c.Zone == assign.Out && !c.Stuck && !plan.noLitresHelp(c.Piece) {
-			return false
+			return false, grown.budget.trials
 		}
 	}
-	return true
+	return true, grown.budget.trials
 }
 
 // noLitresHelp reports whether a thing went into no body however tall.

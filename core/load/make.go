@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"sync"
 
 	"tornister/core/assign"
 	"tornister/core/job"
@@ -144,7 +145,7 @@ func newSearch(task *job.Task, options Options) *search {
 
 // place finds where everything lies and, of a thorough search, a good order.
 func (s *search) place() *packing {
-	p := s.find()
+	p := s.settle(s.find())
 	if s.options.Quick || s.budget.over() {
 		return p
 	}
@@ -171,40 +172,46 @@ func (s *search) place() *packing {
 }
 
 // find finds where everything goes in. A thorough search takes another way than a quick one and may end with more left
-// out; then it goes on from what the quick one found.
+// out; so a quick one goes beside it when a clock may end it or something stays out, and the better of the two is gone
+// on from.
 func (s *search) find() *packing {
 	if s.options.Quick {
-		return s.alternate()
+		return s.alternate(func() {})
 	}
 	var quick *search
 	var known *packing
-	first := func() {
+	var beside sideBySide
+	first := sync.OnceFunc(func() {
 		options := s.options
 		options.Quick = true
 		quick = newSearch(s.task, options)
-		known = quick.alternate()
-		s.budget.trials += quick.budget.trials
+		quick.budget.cutShort = s.budget.cutShort
+		known = quick.alternate(func() {})
+	})
+	if s.options.Stop != nil {
+		beside.Go(first)
 	}
-	take := func() *packing {
-		s.assignment, s.program = quick.assignment, quick.program
-		known.budget = s.budget
-		return known
-	}
-	if s.options.Stop != nil { // a clock may leave no time for it afterwards
-		if first(); s.budget.over() {
-			return take()
-		}
-	}
-	p := s.alternate()
+	p := s.alternate(func() { beside.Go(first) })
 	if s.assignment.OutCost() > 0 {
-		if known == nil {
-			first()
-		}
+		first()
+	}
+	if beside.Wait(); quick != nil {
+		s.budget.trials += quick.budget.trials
 		if quick.assignment.OutCost() < s.assignment.OutCost()-assign.Gain {
-			p = take()
+			p = s.takeOver(quick, known)
 		}
+	}
+	if s.assignment.OutCost() > 0 {
 		p = s.withSlack(p)
 	}
+	return p
+}
+
+// settle finds what a packing needs of squeeze, with the divider open or shut, and makes bodies of its bags.
+func (s *search) settle(p *packing) *packing {
+	p = s.otherDivider(p)
+	p.bundle(s.assignment, s.random)
+	p.squeeze = p.leastSqueeze(1, s.options.Quick)
 	return p
 }
 
@@ -220,7 +227,7 @@ func (s *search) otherDivider(p *packing) *packing {
 	}
 	other := newPacking(s.assignment, s.solid, !p.open, s.budget)
 	other.orderLike(p)
-	if !other.run(1) && !other.fitBriefly(s.random) {
+	if !other.run(1) && !other.fitOtherwise(s.random) {
 		return p
 	}
 	other.squeeze = other.leastSqueeze(1, s.options.Quick)
@@ -379,7 +386,7 @@ func (s *search) packedAnew(before *packing) *packing {
 		return nil
 	}
 	if !next.run(1) {
-		next.fitBriefly(s.random)
+		next.fitOtherwise(s.random)
 	}
 	return next
 }
