@@ -2,8 +2,6 @@ package web_test
 
 import (
 	"bytes"
-	"image"
-	"image/png"
 	"mime/multipart"
 	"net/http"
 	"net/http/httptest"
@@ -11,7 +9,6 @@ import (
 	"path/filepath"
 	"regexp"
 	"slices"
-	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -203,50 +200,6 @@ func siteWith(t testing.TB, service weather.Service) *site {
 	return &site{t, handler}
 }
 
-// shrunk gives the step Shrink when its search is done.
-func (s *site) shrunk(path string) string {
-	for {
-		s.do(httptest.NewRequest(http.MethodGet, path+"/progress", nil)) // ends with the search
-		_, page := s.get(path)
-		if !strings.Contains(page, "Packing for trial") { // a better plan begins it anew
-			return page
-		}
-	}
-}
-
-func TestShrinkMakesItFit(t *testing.T) {
-	t.Parallel()
-	s := newSiteWith(t, patient)
-	small := strings.NewReplacer(`"size_cm": [22, 15, 36], "volume_l": 12.6`, `"size_cm": [22, 15, 20], "volume_l": 7`,
-		`"size_cm": [18, 13, 7], "volume_l": 1.5`, `"size_cm": [18, 13, 3], "volume_l": 0.6`).Replace(string(demo.ChildNight))
-	code, _, _ := s.upload("/trips/import", "bundle", "small.json", []byte(small))
-	require.Equal(t, http.StatusSeeOther, code)
-	page := s.shrunk("/trips/2/shrink")
-	assert.Regexp(t, "makes? it fit", page)
-	assert.Regexp(t, "no cheaper set of moves saves as much|packed for trial, it needs none less", page)
-	assert.Contains(t, page, "The smallest that takes the kit as it is")
-	try := strings.ReplaceAll(regexp.MustCompile(`id="try-set" href="([^"]+)#trial"`).FindStringSubmatch(page)[1],
-		"&amp;", "&")
-	_, page = s.get(try)
-	assert.Regexp(t, "It (just )?fits", page)
-	assert.Contains(t, page, "With it")
-	fields := form(page, "/trips/2/shrink")
-	require.NotEmpty(t, fields["take"])
-	s.follow("/trips/2/shrink", fields)
-	page = s.shrunk("/trips/2/shrink")
-	assert.Contains(t, page, "It fits as it is.", regexp.MustCompile(`(?s)<h1.*?</p>`).FindString(page))
-	page = s.follow("/trips/2/undo", url.Values{"version": {versionOn(page)}, "return": {"/trips/2/shrink"}})
-	assert.Contains(t, page, "too much.")
-	code, body, _ := s.post("/trips/2/shrink", url.Values{"version": {versionOn(page)}, "take": {"leave:nothing"}})
-	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	assert.Contains(t, body, "Nothing was taken")
-	page = s.follow("/trips/2/pack", url.Values{"version": {versionOn(page)}, "pack": {"generic:long-haul-72"},
-		"return": {"/trips/2/shrink"}})
-	assert.Contains(t, page, "It fits as it is.", regexp.MustCompile(`(?s)<h1.*?</p>`).FindString(page))
-	_, lp := s.get("/trips/2/shrink.lp")
-	assert.Contains(t, lp, "Minimize")
-}
-
 // A kit bag is typed like anything else; a thing is put into it in its form, and then lies in it in the order.
 func TestAKitBag(t *testing.T) {
 	t.Parallel()
@@ -272,100 +225,6 @@ func TestAKitBag(t *testing.T) {
 	assert.NotContains(t, page, "as you keep it")
 }
 
-func TestTheShelf(t *testing.T) {
-	t.Parallel()
-	s := newSite(t)
-	s.follow("/trips/1/shelve", url.Values{"version": {"1"}, "return": {"/trips/1/layout"}})
-	_, page := s.get("/shelf")
-	assert.Contains(t, page, "on the shelf.")
-	assert.Contains(t, page, "Down sleeping bag")
-	page = s.follow("/shelf", url.Values{"lines": {"down quilt 640 g\nrope 9mm 25m"}})
-	assert.Contains(t, page, "Down quilt")
-	path := regexp.MustCompile(`action="(/shelf/s-[a-z0-9]+)"`).FindStringSubmatch(page)[1]
-	fields := form(page, path)
-	fields.Set("status", "lent")
-	fields.Set("holder", "a friend")
-	fields.Set("expires", "2027-01-01")
-	page = s.follow(path, fields)
-	assert.Contains(t, page, "lent out to a friend")
-	fields = form(page, path)
-	fields.Set("expires", "2027-15-99")
-	code, body, _ := s.post(path, fields)
-	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	assert.Contains(t, body, "no day of the calendar")
-	assert.Contains(t, body, "2027-15-99")
-	_, page = s.get("/shelf?q=quilt&status=lent")
-	assert.Contains(t, page, "One thing of the shelf shown")
-	key := strings.TrimPrefix(path, "/shelf/")
-	page = s.follow("/shelf/bulk", url.Values{"keys": {key}, "do": {"here"}})
-	assert.NotContains(t, page, "lent out to a friend")
-	page = s.follow("/shelf/bulk", url.Values{"keys": {key}, "do": {"along"}, "trip": {"1"}})
-	assert.Contains(t, page, "Down quilt")
-	code, body, _ = s.post("/shelf/bulk", url.Values{"do": {"retired"}})
-	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	assert.Contains(t, body, "Tick the things first")
-	_, calendar := s.get("/dates.ics")
-	assert.Contains(t, calendar, "20270101")
-	code, _ = s.get("/shelf/s-none")
-	assert.Equal(t, http.StatusNotFound, code)
-
-	var picture bytes.Buffer
-	require.NoError(t, png.Encode(&picture, image.NewRGBA(image.Rect(0, 0, 900, 700))))
-	code, _, _ = s.upload(path+"/photo", "photo", "x.png", picture.Bytes())
-	assert.Equal(t, http.StatusSeeOther, code)
-	_, data, header := s.do(httptest.NewRequest(http.MethodGet, path+"/photo", nil))
-	assert.Equal(t, "image/jpeg", header.Get("Content-Type"))
-	config, _, err := image.DecodeConfig(strings.NewReader(data))
-	require.NoError(t, err)
-	assert.Equal(t, 640, config.Width)
-	code, body, _ = s.upload(path+"/photo", "photo", "x.svg", []byte(`<svg onload="alert(1)"/>`))
-	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	assert.Contains(t, body, "no picture")
-}
-
-func TestPacksAreMeasured(t *testing.T) {
-	t.Parallel()
-	s := newSite(t)
-	page := s.follow("/packs", url.Values{"pack": {"generic:day-28"}, "name": {"Old <b>bag</b>"}})
-	assert.Contains(t, page, "Old &lt;b&gt;bag&lt;/b&gt;")
-	path := regexp.MustCompile(`action="(/packs/s-[a-z0-9]+)"`).FindStringSubmatch(page)[1]
-	_, page = s.get(path + "?zone=front")
-	zone := path + "/zones/front"
-	fields := form(page, zone)
-	fields.Set("litres", "2.8")
-	page = s.follow(zone, fields)
-	assert.Contains(t, page, "3.8 L", "with what it stretches")
-	fields = form(page, zone)
-	for field, c := range map[string]struct{ value, message string }{
-		"litres": {"10", "do not go into"}, "across": {"wide", "is not a number"}, "deep": {"", "give a length"},
-		"mouth": {"-3", "cannot be negative"}, "name": {"", "give the zone a name"},
-	} {
-		now := form(page, zone)
-		now.Set(field, c.value)
-		code, body, _ := s.post(zone, now)
-		assert.Equal(t, http.StatusUnprocessableEntity, code, field)
-		assert.Contains(t, body, c.message, field)
-		assert.Contains(t, body, `id="wrong-`+field+`"`, field)
-	}
-	fields.Set("high", "44")
-	code, drawing, _ := s.post(zone+"/drawing", fields)
-	assert.Equal(t, http.StatusOK, code)
-	assert.Contains(t, drawing, "<svg")
-	fields.Set("high", "4x")
-	code, _, _ = s.post(zone+"/drawing", fields)
-	assert.Equal(t, http.StatusNoContent, code, "half a number leaves the drawing alone")
-	page = s.follow(path+"/zones", url.Values{"version": {versionOn(page)}, "kind": {"hip"}, "return": {path}})
-	assert.Contains(t, page, "Hip-belt pocket")
-	page = s.follow(path+"/zones/hip/remove", url.Values{"version": {versionOn(page)}, "return": {path}})
-	assert.NotContains(t, page, "Hip-belt pocket</a>")
-	code, body, _ := s.post(path+"/zones/body/remove", url.Values{"version": {versionOn(page)}})
-	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	assert.Contains(t, body, "exactly one")
-	page = s.follow("/trips/1/pack",
-		url.Values{"version": {"1"}, "pack": {"shelf:" + strings.TrimPrefix(path, "/packs/")}, "return": {"/trips/1/shrink"}})
-	assert.Contains(t, page, "too much", regexp.MustCompile(`(?s)<h1.*?</p>`).FindString(page))
-}
-
 func TestMeasuring(t *testing.T) {
 	t.Parallel()
 	s := newSite(t)
@@ -384,57 +243,6 @@ func TestMeasuring(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, body, "must be higher")
 	assert.Contains(t, body, `value="5"`)
-}
-
-func TestAgainstAReadyMadeList(t *testing.T) {
-	t.Parallel()
-	s := newSite(t)
-	page := s.follow("/trips/1/list", url.Values{"version": {"1"}, "list": {"winter"}, "return": {"/trips/1/layout"}})
-	assert.Contains(t, page, "<b>missing</b> ice axe")
-	page = s.follow("/trips/1/list",
-		url.Values{"version": {"2"}, "not_needed": {"ice-axe"}, "return": {"/trips/1/layout"}})
-	assert.Contains(t, page, "<b>not needed</b> ice axe")
-	page = s.follow("/trips/1/list", url.Values{"version": {"3"}, "add": {"goggles"}, "return": {"/trips/1/layout"}})
-	assert.Contains(t, page, "<b>have</b> goggles")
-}
-
-func TestASpreadsheetIsLookedAtBeforeItComesIn(t *testing.T) {
-	t.Parallel()
-	s := newSite(t)
-	code, _, header := s.upload("/trips/1/sheet", "sheet", "liste.csv",
-		[]byte("Gegenstand;Gewicht (kg);Anzahl\nHut <b>;0,06;1\nTopf;schwer;1\nTasse;0,065;2\n"))
-	require.Equal(t, http.StatusSeeOther, code)
-	path := header.Get("Location")
-	_, page := s.get(path)
-	assert.Contains(t, page, "Two rows can be brought in, 1 cannot")
-	assert.Contains(t, page, "Hut &lt;b&gt;")
-	assert.Contains(t, page, "60 g")
-	assert.Contains(t, page, "is not a number")
-	_, page = s.get(path + "?u1=g")
-	assert.Contains(t, page, "0 g", "the mapping can be changed")
-	code, body, _ := s.post(path, url.Values{"version": {"1"}, "return": {"/trips/1/layout"}})
-	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	assert.Contains(t, body, "Nothing was brought in")
-	_, refused := s.get(path + "/refused.csv")
-	assert.Contains(t, refused, "Topf,schwer")
-	page = s.follow(path, url.Values{"version": {"1"}, "without": {"1"}, "return": {"/trips/1/layout"}})
-	assert.Contains(t, page, "Tasse")
-	assert.Contains(t, page, "bring in 2 rows")
-	_, csv := s.get("/trips/1/kit.csv")
-	code, _, header = s.upload("/trips/1/sheet", "sheet", "kit.csv", []byte(csv))
-	require.Equal(t, http.StatusSeeOther, code)
-	page = s.follow(header.Get("Location"), url.Values{"version": {"2"}, "replace": {"1"}, "return": {"/trips/1/layout"}})
-	assert.Contains(t, page, "Tasse")
-	_, again := s.get("/trips/1/kit.csv")
-	assert.Equal(t, csv, again, "what comes back is what went out")
-	for name, data := range map[string]string{"empty.csv": "", "broken.xlsx": "PK\x03\x04nothing",
-		"picture.png": "\x89PNG\x00"} {
-		code, body, _ := s.upload("/trips/1/sheet", "sheet", name, []byte(data))
-		assert.Equal(t, http.StatusUnprocessableEntity, code, name)
-		assert.Contains(t, body, "not a usable spreadsheet", name)
-	}
-	code, _ = s.get("/trips/1/sheet/nothing-here")
-	assert.Equal(t, http.StatusNotFound, code)
 }
 
 func TestKeepDry(t *testing.T) {
@@ -466,72 +274,6 @@ func TestKeepDry(t *testing.T) {
 	assert.Contains(t, body, `value="Sack"`)
 	_, lp := s.get("/trips/1/bags.lp")
 	assert.Contains(t, lp, "Minimize")
-}
-
-func TestRehearse(t *testing.T) {
-	t.Parallel()
-	s := newSite(t)
-	_, page := s.get("/trips/1/rehearse")
-	assert.Contains(t, page, "drills go as they should")
-	for _, drill := range []string{"Rain starts", "Someone is hurt", "Cold halt at noon", "Refill water", "Lunch",
-		"The way is unclear", "Dusk", "Camp in rain", "Out at night"} {
-		assert.Contains(t, page, drill)
-	}
-	_, page = s.get("/trips/1/rehearse?drill=camp-in-rain&at=6")
-	assert.Contains(t, page, "In hand")
-	assert.Regexp(t, `<b>\d+ s</b>`, page)
-	for _, at := range []string{"0", "999", "-3", "x"} {
-		code, _ := s.get("/trips/1/rehearse?drill=rain&at=" + at)
-		assert.Equal(t, http.StatusOK, code)
-	}
-
-	// A jacket pinned into the body is suggested out of it; taking that does what it says.
-	page = s.follow("/trips/1/pins",
-		url.Values{"version": {"1"}, "item": {"shell"}, "zone": {"body"},
-			"return": {"/trips/1/rehearse?drill=rain&suggest=1"}})
-	found := regexp.MustCompile(`(?:Rain jacket) in the [^:]+: (\d+) s → (\d+) s</span><a class="btn-ink btn-small" href="[^"]*put=shell%40([^"&]+)"`).FindStringSubmatch(page)
-	require.NotNil(t, found, "a suggestion with its effect")
-	_, page = s.get("/trips/1/rehearse?drill=rain&put=shell%40" + found[3])
-	assert.Contains(t, page, "<th>With it</th>", "all six checks beside each other before it is taken")
-	assert.Equal(t, 6, strings.Count(between(page, `class="checks-change"`, "</table>"), "<tr")-1)
-	page = s.follow("/trips/1/pins",
-		url.Values{"version": {"2"}, "item": {"shell"}, "zone": {found[3]}, "return": {"/trips/1/rehearse?drill=rain"}})
-	assert.Contains(t, page, "In hand after "+found[2]+" s")
-
-	for range 10 {
-		page = s.follow("/trips/1/drills/dusk/time",
-			url.Values{"version": {versionOn(page)}, "seconds": {"16"}, "return": {"/trips/1/rehearse?drill=dusk"}})
-	}
-	said := regexp.MustCompile(`10 real times: 16 s in the mean, give or take 0 s. Expected now: (\d+) s \(the estimate of (\d+) s counts as two times\)`).FindStringSubmatch(page)
-	require.NotNil(t, said)
-	estimate, err := strconv.Atoi(said[2])
-	require.NoError(t, err)
-	assert.Equal(t, strconv.Itoa(int(float64(2*estimate+10*16)/12+0.5)), said[1], "the estimate as two times among twelve")
-	code, body, _ := s.post("/trips/1/drills/dusk/time", url.Values{"version": {versionOn(page)}, "seconds": {"soon"}})
-	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	assert.Contains(t, body, "is no time of a drill")
-	page = s.follow("/trips/1/drills/dusk/time",
-		url.Values{"version": {versionOn(page)}, "forget": {"1"}, "return": {"/trips/1/rehearse?drill=dusk"}})
-	assert.NotContains(t, page, "real times")
-
-	page = s.follow("/trips/1/drills", url.Values{"version": {versionOn(page)}, "name": {"<b>Bees</b>"}, "limit": {"30"},
-		"items": {"phone", "first-aid"}, "return": {"/trips/1/rehearse?drill=own-1"}})
-	assert.Contains(t, page, "&lt;b&gt;Bees&lt;/b&gt;")
-	assert.Contains(t, page, "A drill of your own.")
-	code, body, _ = s.post("/trips/1/drills",
-		url.Values{"version": {versionOn(page)}, "name": {"Nothing"}, "limit": {"30"}})
-	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	assert.Contains(t, body, "at least one thing")
-	page = s.follow("/trips/1/drills/own-1/remove",
-		url.Values{"version": {versionOn(page)}, "return": {"/trips/1/rehearse"}})
-	assert.NotContains(t, page, "Bees")
-}
-
-// between is the part of a page from one mark to the next other one.
-func between(page, from, to string) string {
-	_, rest, _ := strings.Cut(page, from)
-	part, _, _ := strings.Cut(rest, to)
-	return part
 }
 
 // What a thing is for is ticked in its form, a second job as well: it counts for it at once, and a function that the

@@ -120,17 +120,6 @@ func TestPagesAnswer(t *testing.T) {
 	}
 }
 
-// The page that comes before the moves are known can be asked for again without scripts, and is the whole page then.
-func TestShrinkBeforeItIsDone(t *testing.T) {
-	t.Parallel()
-	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"},
-		Planner: planner.Options{First: time.Minute, Thorough: time.Minute, Patience: 1e-9}}, string(demo.FieldCourse))
-	_, page := s.get("/trips/1/shrink")
-	require.Contains(t, page, "Packing for trial")
-	assert.Regexp(t, `(?s)<form method="get" action="/trips/1/shrink"[^>]* id="searching".*<button[^>]*>Look again</button>`, page)
-	assert.NotContains(t, s.shrunk("/trips/1/shrink"), "Packing for trial")
-}
-
 // Without scripts every form is sent by a button of its own, or by Enter in its one line.
 func TestEveryFormCanBeSent(t *testing.T) {
 	t.Parallel()
