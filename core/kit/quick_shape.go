@@ -1,0 +1,146 @@
+package kit
+
+import (
+	"math"
+	"tornister/core/unit"
+)
+
+// coil makes a coil of a cord of which diameter and length are given, or one of the two.
+func (r *reader) coil(t *Told) {
+	diameter, length := 0.4, 1000.0
+	if t.Kind.ID == "rope" {
+		diameter, length = 0.9, 2500
+	}
+	for _, side := range r.sides {
+		if side <= 3 {
+			diameter = side
+		} else {
+			length = side
+		}
+	}
+	solid := unit.CylinderL(diameter, length)
+	t.Shape = soft(tenths(solid*coiledLoose), tenths(solid*coiledTight), t.Kind.Shape.GapCm)
+	t.MassG = solid * 1000 * cordDensity
+	t.Measured = Label
+}
+
+// tenths keeps two figures behind the point.
+func tenths(v float64) float64 { return math.Max(0.01, math.Round(v*100)/100) }
+
+// shaped gives a kind's shape the dimensions that were typed: a soft thing's are those of its stuffed sack.
+func (r *reader) shaped(s Shape) Shape {
+	sides := r.sides
+	if s.Kind == Soft {
+		return stuffed(s, sackL(sides))
+	}
+	switch len(sides) {
+	case 1: // the longest side is known; the others follow
+		return scaled(s, math.Pow(sides[0]/max(s.Dimensions()[0], 0.1), 3))
+	case 2:
+		s.SizeCm, s.DiameterCm, s.LengthCm = [3]float64{}, sides[0], sides[1]
+		if s.Kind == Box || s.Kind == Flat {
+			s.Kind = Cylinder
+		}
+	default:
+		s.SizeCm, s.DiameterCm, s.LengthCm = [3]float64{sides[0], sides[1], sides[2]}, 0, 0
+		if s.Kind == Cylinder {
+			s.Kind = Box
+		}
+	}
+	if s.Kind == Vessel {
+		s.InsideL = tenths(0.8 * Shape{Kind: Box, SizeCm: s.SizeCm, DiameterCm: s.DiameterCm, LengthCm: s.LengthCm}.Litres(0))
+		s.MouthCm = max(1, s.Dimensions()[1]-1)
+	}
+	if s.Kind == Lump {
+		s.VolumeL = tenths(0.6 * s.BoxL())
+	}
+	return s
+}
+
+// sackL is the litres of a stuffed sack by diameter and height, or by three sides, or of a ball.
+func sackL(sides []float64) float64 {
+	switch len(sides) {
+	case 1:
+		return math.Pi / 6 * sides[0] * sides[0] * sides[0] / 1000
+	case 2:
+		return unit.CylinderL(sides[0], sides[1])
+	}
+	return unit.BoxL(sides[0], sides[1], sides[2])
+}
+
+// roomy gives a kind's shape the litres that were typed.
+func (r *reader) roomy(s Shape) Shape {
+	if s.Kind != Soft {
+		return scaled(s, max(r.litres, r.loose, r.tight)/s.Litres(0))
+	}
+	ratio := s.TightL / s.LooseL
+	switch {
+	case r.loose > 0 && r.tight > 0:
+		return soft(max(r.loose, r.tight), min(r.loose, r.tight), s.GapCm)
+	case r.loose > 0:
+		return soft(r.loose, tenths(r.loose*ratio), s.GapCm)
+	case r.tight > 0:
+		return soft(tenths(r.tight/ratio), r.tight, s.GapCm)
+	}
+	return stuffed(s, r.litres)
+}
+
+// stuffed is a soft shape whose own sack, pushed full by hand, holds so many litres.
+func stuffed(s Shape, litres float64) Shape {
+	ratio := s.TightL / s.LooseL
+	loose := litres / (1 + sackSqueeze*(ratio-1))
+	return soft(tenths(loose), tenths(loose*ratio), s.GapCm)
+}
+
+// holding is the shape of a bottle or a vessel of a kind that holds so many litres: the same form, larger or smaller.
+func holding(k Kind, litres float64) Shape {
+	s := scaled(k.Shape, litres/k.HoldsL)
+	if s.Kind == Vessel {
+		s.InsideL = litres
+	}
+	return s
+}
+
+// scaled grows or shrinks a shape to a share of its litres, keeping its form. Dimensions are kept to a millimetre.
+func scaled(s Shape, share float64) Shape {
+	if share == 1 {
+		return s
+	}
+	f := math.Cbrt(share)
+	milli := func(cm float64) float64 {
+		if cm == 0 {
+			return 0
+		}
+		return max(0.1, math.Round(cm*f*10)/10)
+	}
+	for i := range s.SizeCm {
+		s.SizeCm[i] = milli(s.SizeCm[i])
+	}
+	s.DiameterCm, s.LengthCm, s.MouthCm = milli(s.DiameterCm), milli(s.LengthCm), milli(s.MouthCm)
+	if s.Kind == Soft {
+		s.LooseL, s.TightL = tenths(s.LooseL*share), tenths(s.TightL*share)
+	}
+	if s.VolumeL > 0 {
+		s.VolumeL = tenths(s.VolumeL * share)
+	}
+	if s.InsideL > 0 {
+		s.InsideL = tenths(s.InsideL * share)
+	}
+	return s
+}
+
+// contentG is the mass of what a full bottle holds; pots and boxes are named by what they would hold and travel
+// empty.
+func (k Kind) contentG(litres float64) float64 {
+	switch k.Consumable {
+	case "water":
+		return litres * 1000
+	case "fuel":
+		return litres * 800 // spirit, about (from memory)
+	}
+	return 0
+}
+
+func (k Kind) emptyG() float64 { return max(0, k.MassG-k.contentG(k.HoldsL)) }
+
+func clamp(v, low, high float64) float64 { return min(max(v, low), high) }
