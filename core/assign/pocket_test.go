@@ -27,6 +27,8 @@ func TestHowThingsLie(t *testing.T) {
 	hip := rucksack.Zone{ID: "hip", Kind: rucksack.Hip, SizeCm: [3]float64{12, 9, 20}, VolumeL: 2.1}
 	lid := rucksack.Zone{ID: "lid", Kind: rucksack.Lid, SizeCm: [3]float64{25, 20, 8}, VolumeL: 4, MouthCm: 10}
 	strap := rucksack.Zone{ID: "strap", Kind: rucksack.Straps, Face: "side"}
+	over := rucksack.Zone{ID: "over", Kind: rucksack.Straps, Face: "top", SizeCm: [3]float64{40, 16, 16}, VolumeL: 10, MaxMassG: 800}
+	face := rucksack.Zone{ID: "face", Kind: rucksack.Straps, Face: "front", SizeCm: [3]float64{40, 16, 16}, VolumeL: 10, MaxMassG: 800}
 	under := rucksack.Zone{ID: "under", Kind: rucksack.Straps, Face: "bottom", SizeCm: [3]float64{40, 16, 16}, VolumeL: 10, MaxMassG: 800}
 	plain, strapped := &rucksack.Pack{Zones: []rucksack.Zone{side}}, &rucksack.Pack{Zones: []rucksack.Zone{side, strap}}
 	bottleL := cylinder(8, 26).Litres(1)
@@ -53,6 +55,8 @@ func TestHowThingsLie(t *testing.T) {
 		"not where they do not":                 {plain, side, soft(2.2), 100, Fit{}},
 		"a mat as long as the straps":           {plain, under, cylinder(14, 40), 500, Fit{true, 14 * 14 * 40 / 1000.0, 0}},
 		"longer, as far as the elbows":          {plain, under, cylinder(14, 54), 500, Fit{true, 14 * 14 * 54 / 1000.0 * 40 / 54, 0}},
+		"on top it may be longer too":           {plain, over, cylinder(14, 54), 500, Fit{true, 14 * 14 * 54 / 1000.0 * 40 / 54, 0}},
+		"before the front it may not":           {plain, face, cylinder(14, 54), 500, Fit{false, 14 * 14 * 54 / 1000.0, 0}},
 		"beyond the elbows":                     {plain, under, cylinder(14, 56), 500, Fit{false, 14 * 14 * 56 / 1000.0, 0}},
 		"too heavy for straps":                  {plain, under, cylinder(14, 40), 801, Fit{false, 14 * 14 * 40 / 1000.0, 0}},
 		"too heavy though soft":                 {plain, under, soft(3), 801, Fit{}},

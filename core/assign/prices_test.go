@@ -190,6 +190,27 @@ func TestBreaches(t *testing.T) {
 	assert.Equal(t, 60.0, of(with, other, "mesh")[RuleRescue])
 }
 
+// A dry bag has to be opened where a thing needs one and one is owned that is not kept for wet things.
+func TestBarriersOnTheWay(t *testing.T) {
+	t.Parallel()
+	down := kit.Item{ID: "quilt", Shape: soft(2), Water: kit.Water{Absorbs: true, Suffers: true}}
+	pan := kit.Item{ID: "pan", Shape: soft(2)}
+	for name, c := range map[string]struct {
+		it   kit.Item
+		bags []dry.Bag
+		want int
+	}{
+		"down in its bag":       {down, []dry.Bag{{ID: "b", Kind: "dry-bag", VolumeL: 8}}, 1},
+		"a pan needs none":      {pan, []dry.Bag{{ID: "b", Kind: "dry-bag", VolumeL: 8}}, 0},
+		"no bag is owned":       {down, nil, 0},
+		"one for wet things":    {down, []dry.Bag{{ID: "b", Kind: "dry-bag", VolumeL: 8, For: "wet"}}, 0},
+		"a cover is no dry bag": {down, []dry.Bag{{ID: "b", Kind: "cover", VolumeL: 60}}, 0},
+	} {
+		task := &job.Task{Pack: pockets(), Bags: c.bags, Trip: trail.Trip{Rain: 0.3}}
+		assert.Equal(t, c.want, barriers(task, one(c.it), task.Pack.Zone("mesh")), name)
+	}
+}
+
 // A tube saves the hands: a water bag in its sleeve is a sip of three seconds, whatever lies over it.
 func TestDrunkThroughATube(t *testing.T) {
 	t.Parallel()

@@ -312,12 +312,23 @@ func TestBrokenRulesAreSaid(t *testing.T) {
 			{ID: "gas", Name: "Gas", Count: 1, Carry: kit.Pack, Shape: box(11, 11, 6), Traits: []kit.Trait{kit.Fuel}, NestIn: "pot"},
 		}}
 	a := solved(t, task, nil)
-	var rules []string
+	of := map[string][]string{}
 	for _, b := range a.Broken() {
-		rules = append(rules, b.Rule)
+		of[b.Rule] = b.Items
 	}
-	assert.ElementsMatch(t, []string{string(RuleFuel), RuleNest}, rules)
+	assert.Equal(t, map[string][]string{string(RuleFuel): {"bread", "gas"}, RuleNest: {"gas", "pot"}}, of)
 	task.Pins = task.Pins[:1]
 	task.Items[1].NestIn = ""
 	assert.Empty(t, solved(t, task, nil).Broken(), "the gas has somewhere else to go")
+
+	task = &job.Task{Pack: pockets(), Pins: []job.Pin{{Item: "tarp", Zone: "lid"}, {Item: "down", Zone: "lid"}},
+		Items: []kit.Item{
+			{ID: "tarp", Name: "Tarp", Count: 1, Carry: kit.Pack, Shape: soft(1), Water: kit.Water{ReturnsWet: true}},
+			{ID: "down", Name: "Down", Count: 1, Carry: kit.Pack, Shape: soft(1), Water: kit.Water{Absorbs: true, Suffers: true}},
+			{ID: "map", Name: "Map", Count: 1, Carry: kit.Pack, Shape: soft(0.1), Use: kit.Use{When: kit.Moving, PerDay: 9}},
+		}}
+	wet := solved(t, task, nil).Broken()
+	require.Len(t, wet, 1)
+	assert.Equal(t, "load.wet-by-dry", wet[0].Why.Code)
+	assert.ElementsMatch(t, []string{"tarp", "down"}, wet[0].Items)
 }
