@@ -12,7 +12,8 @@ import (
 // counts; what it still leaves out in the solid is left out of the plan.
 //
 // What does not go in with the divider one way may with it the other way. That is looked for beside it as soon as it is
-// known that something stays out, when short is called as well.
+// known that something stays out, when short is called as well; a quick search, which may have to be whole at once,
+// does one after the other.
 func (s *search) alternate(short func()) *packing {
 	open := s.task.LinesThrough()
 	if !s.task.Pack.Opens() {
@@ -31,7 +32,9 @@ func (s *search) alternate(short func()) *packing {
 	})
 	var beside sideBySide
 	p := s.alternateWith(open, assign.Searching, func() {
-		beside.Go(turn)
+		if !s.options.Quick {
+			beside.Go(turn)
+		}
 		short()
 	})
 	if s.assignment.OutCost() > 0 && !s.budget.over() {

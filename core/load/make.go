@@ -329,6 +329,9 @@ func (s *search) bringInFor(p *packing) *packing {
 			if !a.Zones[zone].Solid() {
 				continue
 			}
+			if s.budget.left <= 0 || s.budget.over() {
+				return p
+			}
 			if other := s.insteadOf(p, c, zone); other != nil {
 				p = other
 				break
