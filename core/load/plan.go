@@ -137,5 +137,5 @@ type Options struct {
 	Like   *Plan           // whose lanes and poses an arrangement that is priced begins with, or nil
 	Past   *Plan           // an earlier plan for this kit and pack before something changed, or nil
 	Moving float64         // what it costs to put a thing elsewhere than From has it, in seconds a day
-	Stop   func() bool     // ends the search when it says so; what is found so far is kept
+	Stop   func() bool     // ends the search when it says so, asked by several at once; what is found so far is kept
 }
