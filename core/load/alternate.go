@@ -23,37 +23,55 @@ func (s *search) alternate(short func()) *packing {
 	if s.options.Quick {
 		again = quickBudget
 	}
-	var other *search
-	var turned *packing
-	turn := sync.OnceFunc(func() {
-		other = newSearch(s.task, s.options)
-		other.budget = s.budget.part(again)
-		turned = other.alternateWith(!open, assign.Quickly, func() {})
+	turned := newTwin(s, s.options, again, func(other *search) *packing {
+		return other.alternateWith(!open, assign.Quickly, func() {})
 	})
-	var beside sideBySide
-	p := s.alternateWith(open, assign.Searching, func() {
+	return turned.orElse(s.alternateWith(open, assign.Searching, func() {
 		if !s.options.Quick {
-			beside.Go(turn)
+			turned.begin()
 		}
 		short()
-	})
-	if s.assignment.OutCost() > 0 && !s.budget.over() {
-		turn()
-	}
-	if beside.Wait(); other == nil {
-		return p
-	}
-	s.budget.trials += other.budget.trials
-	if other.assignment.OutCost() < s.assignment.OutCost()-assign.Gain {
-		return s.takeOver(other, turned)
-	}
-	return p
+	}))
 }
 
-// takeOver goes on from the end of another search for the same.
-func (s *search) takeOver(other *search, p *packing) *packing {
-	s.assignment, s.program = other.assignment, other.program
-	p.budget = s.budget
+// twin is another search for the same, which goes beside it from when it is known to be wanted.
+type twin struct {
+	of     *search
+	search *search // nil as long as it has not begun
+	found  *packing
+	make   func()
+	beside sideBySide
+}
+
+// newTwin makes a twin that has so much budget, and ends when the search does that it is a twin of.
+func newTwin(of *search, options Options, left int, find func(*search) *packing) *twin {
+	t := &twin{of: of}
+	t.make = sync.OnceFunc(func() {
+		t.search = newSearch(of.task, options)
+		t.search.budget = of.budget.part(left)
+		t.found = find(t.search)
+	})
+	return t
+}
+
+// begin lets it go beside.
+func (t *twin) begin() { t.beside.Go(t.make) }
+
+// orElse is the better of what the search itself has found and of what its twin does, which is made when something is
+// out; it is gone on from.
+func (t *twin) orElse(p *packing) *packing {
+	s := t.of
+	if s.assignment.OutCost() > 0 && !s.budget.over() {
+		t.make()
+	}
+	if t.beside.Wait(); t.search == nil {
+		return p
+	}
+	s.budget.trials += t.search.budget.trials
+	if t.search.assignment.OutCost() < s.assignment.OutCost()-assign.Gain {
+		s.assignment, s.program, p = t.search.assignment, t.search.program, t.found
+		p.budget = s.budget
+	}
 	return p
 }
 

@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"math"
 	"slices"
-	"sync"
 
 	"tornister/core/assign"
 	"tornister/core/job"
@@ -181,29 +180,13 @@ func (s *search) find() *packing {
 	if s.options.Quick {
 		return s.alternate(func() {})
 	}
-	var quick *search
-	var known *packing
-	var beside sideBySide
-	first := sync.OnceFunc(func() {
-		options := s.options
-		options.Quick = true
-		quick = newSearch(s.task, options)
-		quick.budget.cutShort = s.budget.cutShort
-		known = quick.alternate(func() {})
-	})
+	options := s.options
+	options.Quick = true
+	quick := newTwin(s, options, quickBudget, func(first *search) *packing { return first.alternate(func() {}) })
 	if s.options.Stop != nil {
-		beside.Go(first)
+		quick.begin()
 	}
-	p := s.alternate(func() { beside.Go(first) })
-	if s.assignment.OutCost() > 0 {
-		first()
-	}
-	if beside.Wait(); quick != nil {
-		s.budget.trials += quick.budget.trials
-		if quick.assignment.OutCost() < s.assignment.OutCost()-assign.Gain {
-			p = s.takeOver(quick, known)
-		}
-	}
+	p := quick.orElse(s.alternate(quick.begin))
 	if s.assignment.OutCost() > 0 {
 		p = s.withSlack(p)
 	}
