@@ -30,7 +30,7 @@ import (
 )
 
 // siteWithOptions is a site that is served in some way, with its store.
-func siteWithOptions(t *testing.T, o web.Options, docs ...string) (*site, *store.Store) {
+func siteWithOptions(t testing.TB, o web.Options, docs ...string) (*site, *store.Store) {
 	kept, err := store.Open(filepath.Join(t.TempDir(), "site.db"))
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = kept.Close() })

@@ -8,7 +8,6 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"net/url"
-	"path/filepath"
 	"regexp"
 	"strings"
 	"testing"
@@ -20,8 +19,6 @@ import (
 	"tornister/bundle"
 	"tornister/demo"
 	"tornister/planner"
-	"tornister/store"
-	"tornister/weather"
 	"tornister/web"
 )
 
@@ -44,17 +41,8 @@ func newSite(t testing.TB) *site {
 }
 
 func newSiteWith(t testing.TB, options planner.Options) *site {
-	kept, err := store.Open(filepath.Join(t.TempDir(), "site.db"))
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = kept.Close() })
-	b, err := bundle.Read(demo.LoneWalker)
-	require.NoError(t, err)
-	_, err = kept.Create(t.Context(), b.Doc)
-	require.NoError(t, err)
-	handler, err := web.New(kept, weather.Service{}, web.Options{Hosts: []string{"example.com"}, Planner: options})
-	require.NoError(t, err)
-	t.Cleanup(handler.Close)
-	return &site{t, handler}
+	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Planner: options}, string(demo.LoneWalker))
+	return s
 }
 
 func (s *site) do(r *http.Request) (int, string, http.Header) {

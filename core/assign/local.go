@@ -202,19 +202,23 @@ func (a *Assignment) exchange(c, d *Choice) bool {
 	return false
 }
 
+// LeftOut lists what is left out for want of room, the dearest first.
+func (a *Assignment) LeftOut() (left []*Choice) {
+	for _, c := range a.Choices {
+		if c.Zone == Out && !c.Stuck {
+			left = append(left, c)
+		}
+	}
+	slices.SortStableFunc(left, func(x, y *Choice) int { return cmp.Compare(y.Leave, x.Leave) })
+	return left
+}
+
 // mostEjected is how many things go elsewhere to make room for one that was left out.
 const mostEjected = 4
 
 // makeRooms makes room for what is left out, the dearest first, and reports whether anything came in.
 func (a *Assignment) makeRooms() (better bool) {
-	var out []*Choice
-	for _, c := range a.Choices {
-		if c.Zone == Out && !c.Stuck {
-			out = append(out, c)
-		}
-	}
-	slices.SortStableFunc(out, func(x, y *Choice) int { return cmp.Compare(y.Leave, x.Leave) })
-	for _, c := range out {
+	for _, c := range a.LeftOut() {
 		for z := range a.Zones {
 			if c.Zone == Out && !math.IsInf(c.Price[z], 1) && !a.Ended() {
 				better = a.makeRoom(c, z) || better

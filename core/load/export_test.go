@@ -29,7 +29,7 @@ func BringInFor(task *job.Task, out ...string) (ids []string) {
 	p.plannedOrder()
 	p.fit(s.random)
 	s.bringInFor(p)
-	for _, c := range s.leftOut() {
+	for _, c := range s.assignment.LeftOut() {
 		ids = append(ids, c.ID)
 	}
 	return ids

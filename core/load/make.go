@@ -252,7 +252,7 @@ func (s *search) giveUp(p *packing) *packing {
 	a := s.assignment
 	p.leaveOut(a, 1)
 	clear(a.Loss)
-	if len(s.leftOut()) == 0 {
+	if len(a.LeftOut()) == 0 {
 		return p
 	}
 	p = s.bringIn(p)
@@ -263,21 +263,10 @@ func (s *search) giveUp(p *packing) *packing {
 	return p
 }
 
-// leftOut lists what is left out for want of room, the dearest first.
-func (s *search) leftOut() (left []*assign.Choice) {
-	for _, c := range s.assignment.Choices {
-		if c.Zone == assign.Out && !c.Stuck {
-			left = append(left, c)
-		}
-	}
-	slices.SortStableFunc(left, func(x, y *assign.Choice) int { return cmp.Compare(y.Leave, x.Leave) })
-	return left
-}
-
 // bringIn tries what is left out once more: room lost may have been counted too high.
 func (s *search) bringIn(p *packing) *packing {
 	a := s.assignment
-	for _, c := range s.leftOut() {
+	for _, c := range a.LeftOut() {
 		for _, zone := range a.Cheapest(c) {
 			a.Put(c, zone)
 			if math.IsInf(a.Around(zone), 1) {
@@ -307,7 +296,7 @@ const mostInstead = 4
 // may not be where a large thing needs it.
 func (s *search) bringInFor(p *packing) *packing {
 	a := s.assignment
-	for _, c := range s.leftOut() {
+	for _, c := range a.LeftOut() {
 		for _, zone := range a.Cheapest(c) {
 			if !a.Zones[zone].Solid() {
 				continue
