@@ -16,7 +16,7 @@ import (
 
 // order is the core from its ground up: a package may import only those before it. docs/architecture.md says why.
 var order = []string{"unit", "fact", "mip", "kit", "rucksack", "method", "trail", "dry", "stuff", "reach", "job", "assign", "load",
-	"balance", "party", "shrink", "verdict", "weigh", "days", "learn"}
+	"balance", "party", "shrink", "verdict", "weigh", "days", "learn", "practice"}
 
 // forbidden is what a rule of the trade never needs. math/rand/v2 is let in for its seeded generators.
 var forbidden = []string{"net", "os", "html", "database", "embed", "io/fs", "github.com/gin-gonic", "gorm.io",

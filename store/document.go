@@ -193,15 +193,11 @@ func remember(tx *gorm.DB, trip *Trip, label string, doc bundle.Doc) error {
 	if err != nil {
 		return err
 	}
-	var packed bytes.Buffer
-	w := gzip.NewWriter(&packed)
-	if _, err := w.Write(plain); err != nil {
+	packed, err := zip(plain)
+	if err != nil {
 		return err
 	}
-	if err := w.Close(); err != nil {
-		return err
-	}
-	r := Revision{TripID: trip.ID, Number: trip.Revision, Label: label, Bundle: packed.Bytes()}
+	r := Revision{TripID: trip.ID, Number: trip.Revision, Label: label, Bundle: packed}
 	if err := tx.Omit("Trip").Create(&r).Error; err != nil {
 		return fmt.Errorf("keep revision: %w", err)
 	}
@@ -209,11 +205,7 @@ func remember(tx *gorm.DB, trip *Trip, label string, doc bundle.Doc) error {
 }
 
 func (r *Revision) doc() (bundle.Doc, error) {
-	reader, err := gzip.NewReader(bytes.NewReader(r.Bundle))
-	if err != nil {
-		return nil, fmt.Errorf("revision %d: %w", r.Number, err)
-	}
-	plain, err := io.ReadAll(reader)
+	plain, err := unzip(r.Bundle)
 	if err != nil {
 		return nil, fmt.Errorf("revision %d: %w", r.Number, err)
 	}
@@ -222,6 +214,22 @@ func (r *Revision) doc() (bundle.Doc, error) {
 		return nil, fmt.Errorf("revision %d: %w", r.Number, err)
 	}
 	return b.Doc, nil
+}
+
+func zip(plain []byte) ([]byte, error) {
+	var packed bytes.Buffer
+	w := gzip.NewWriter(&packed)
+	_, err := w.Write(plain)
+	err = errors.Join(err, w.Close())
+	return packed.Bytes(), err
+}
+
+func unzip(packed []byte) ([]byte, error) {
+	reader, err := gzip.NewReader(bytes.NewReader(packed))
+	if err != nil {
+		return nil, err
+	}
+	return io.ReadAll(reader)
 }
 
 func parse(detail string) (map[string]any, error) {

@@ -80,7 +80,7 @@ func TestANewerProgramsFileIsLeftAlone(t *testing.T) {
 // Files as older programs left them come up to date with all that was in them, and a copy of how they were is kept.
 func TestOlderFilesComeUpToDate(t *testing.T) {
 	t.Parallel()
-	for _, step := range []int{1, 2, 3, 4, 5} {
+	for _, step := range []int{1, 2, 3, 4, 5, 6} {
 		path := filepath.Join(t.TempDir(), "kept.db")
 		require.NoError(t, copyFile(fmt.Sprintf("testdata/step-%d.db", step), path))
 		s, err := Open(path)

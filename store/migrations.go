@@ -83,6 +83,12 @@ CREATE INDEX idx_loans_stock_id ON loans(stock_id)`),
 	step("0006-packings", `
 CREATE TABLE packings (trip_id integer, bearer text, spots text, at datetime, PRIMARY KEY (trip_id, bearer),
  CONSTRAINT fk_packings_trip FOREIGN KEY (trip_id) REFERENCES trips(id) ON DELETE CASCADE)`),
+	step("0007-practice", `
+CREATE TABLE exercises (id integer PRIMARY KEY AUTOINCREMENT, person text, kit text, name text, kind text, level integer,
+ seed integer, bundle blob, state text, begun datetime, ended datetime, of integer, right integer, score integer,
+ seconds real);
+CREATE INDEX idx_exercises_person ON exercises(person);
+CREATE TABLE to_repeats (person text, kit text, key text, step integer, due text, PRIMARY KEY (person, kit, key))`),
 }
 
 // step is a migration made of SQL statements. SQLite's own parser takes them one after another.

@@ -219,6 +219,9 @@ func (s *Store) Remove(ctx context.Context, id uint, version int) error {
 		if err := tx.Delete(&Item{}, "id IN ?", items).Error; err != nil {
 			return err
 		}
+		if err := letKitGo(tx, id); err != nil {
+			return err
+		}
 		return dropPacks(tx, trip.PackID)
 	})
 	if err != nil {

@@ -18,7 +18,7 @@ import (
 var catalogue = merged(
 	loadWords, aimWords, leftOutWords, brokenWords, schoolWords, changeWords, dryWords, trailWords, packWords,
 	reachWords, shrinkWords,
-	fitWords, weightWords, balanceWords, safeWords,
+	fitWords, weightWords, balanceWords, safeWords, practiceWords,
 )
 
 func merged(parts ...map[string]string) map[string]string {

@@ -55,7 +55,7 @@ func arrange(task *job.Task, arrangement job.Arrangement, like *packing,
 	options Options) (*search, *packing, *Judgement) {
 	options.Quick = true
 	s := newSearch(task, options)
-	s.budget.left, s.like = shoveBudget, like
+	s.budget.left, s.like = int(shoveBudget*cmp.Or(options.Effort, 1)), like
 	if like != nil {
 		s.budget.left = shoveBudget / 40
 	}

@@ -131,7 +131,7 @@ type Options struct {
 	Seed   int64
 	Quick  bool            // only a first answer: no search for a better order once one fits
 	Sure   bool            // also how sure it is, given what is not known of the litres
-	Effort float64         // of the search for a better order, as part of the usual one; 0 is the usual one
+	Effort float64         // of the search for an order, or for room as a hand would, as part of the usual one; 0 is that
 	Rough  bool            // by how much it does not fit is reckoned in litres, not tried
 	From   job.Arrangement // where things are now; nil for a pack that is empty
 	Like   *Plan           // whose lanes and poses an arrangement that is priced begins with, or nil

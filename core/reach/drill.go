@@ -275,12 +275,16 @@ func (w *walk) shut() {
 	}
 }
 
-// where is how a companion is told: the zone, and what is in the way.
+// where is how a companion is told of the last of what is wanted.
 func where(wanted []Lie) fact.Fact {
 	if len(wanted) == 0 {
 		return fact.Fact{}
 	}
-	l := wanted[len(wanted)-1]
+	return wanted[len(wanted)-1].Place()
+}
+
+// Place is how a companion is told where a thing is: the zone, and what is in the way.
+func (l *Lie) Place() fact.Fact {
 	if len(l.Over) > 0 {
 		return fact.Of("reach.under", l.Zone.Name, fact.Things(len(l.Over)))
 	}

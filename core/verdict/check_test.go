@@ -148,11 +148,11 @@ func TestRideByHand(t *testing.T) {
 		assert.Len(t, check.Reasons, 4, name)
 	}
 	pack := rucksack.Pack{Zones: []rucksack.Zone{{Kind: rucksack.Body, SizeCm: [3]float64{30, 20, 50}}}}
-	assert.Equal(t, 30.0, sidesApart(&pack), "the width of the body where there are no side pockets")
+	assert.Equal(t, 30.0, SidesApart(&pack), "the width of the body where there are no side pockets")
 	for x, kind := range map[float64]rucksack.ZoneKind{-17: rucksack.Side, 18: rucksack.Side, 25: rucksack.Hip} {
 		pack.Zones = append(pack.Zones, rucksack.Zone{Kind: kind, AtCm: [3]float64{x}})
 	}
-	assert.Equal(t, 35.0, sidesApart(&pack))
+	assert.Equal(t, 35.0, SidesApart(&pack))
 }
 
 // The kit in sums, by hand: what is worn and in the hand apart, base weight without what is eaten, burnt and drunk.

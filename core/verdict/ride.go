@@ -53,7 +53,7 @@ func weigh(task *job.Task, plan *load.Plan, barriers *dry.Barriers) Balance {
 	carrier := task.Trip.Carrier
 	b := Balance{MassG: math.Round(centre.G), CentreCm: rounded(centre.At), Band: [2]float64{low, high},
 		Height:    round3(centre.At[2] / pack.ShoulderCm()),
-		SideG:     math.Round(balance.SideG(centre, sidesApart(pack))),
+		SideG:     math.Round(balance.SideG(centre, SidesApart(pack))),
 		LeanDeg:   round1(balance.LeanDeg(centre, carrier.MassKg, carrier.HeightCm)),
 		TipDeg:    round1(balance.TipDeg(centre, lowest.SizeCm[0], lowest.SizeCm[1])),
 		BodyShare: round3(centre.G / 1000 / carrier.MassKg)}
@@ -61,8 +61,8 @@ func weigh(task *job.Task, plan *load.Plan, barriers *dry.Barriers) Balance {
 	return b
 }
 
-// sidesApart is how far the side pockets are apart, the width of the body where there are none.
-func sidesApart(pack *rucksack.Pack) float64 {
+// SidesApart is how far the side pockets are apart, the width of the body where there are none.
+func SidesApart(pack *rucksack.Pack) float64 {
 	left, right := 0.0, 0.0
 	for i := range pack.Zones {
 		if z := &pack.Zones[i]; z.Kind == rucksack.Side {
@@ -75,8 +75,8 @@ func sidesApart(pack *rucksack.Pack) float64 {
 	return pack.Of(rucksack.Body).SizeCm[0]
 }
 
-// sideLooksG is the difference between the sides from which one feels it (our estimate).
-const sideLooksG = 400
+// SideLooksG is the difference between the sides from which one feels it (our estimate).
+const SideLooksG = 400
 
 func balanceCheck(b Balance) Check {
 	c := Check{Check: "balance", State: Settled, Figure: fact.Of("balance.height", 100*b.Height),
@@ -92,7 +92,7 @@ func balanceCheck(b Balance) Check {
 	}
 	c.raise(Settled, fact.Of("balance.from-back", fact.Cm(math.Round(b.CentreCm[1])), b.LeanDeg))
 	switch g := fact.Grams(math.Abs(b.SideG)); {
-	case g < sideLooksG:
+	case g < SideLooksG:
 		c.raise(Settled, fact.Of("balance.sides", g))
 	case b.SideG > 0:
 		c.raise(Look, fact.Of("balance.right-heavy", g))
