@@ -187,9 +187,11 @@ func (p *Planner[A]) first(j *Job[A]) {
 	}()
 }
 
-// noWorse is the thorough answer, or the first one where the thorough search was cut short before it was as far.
+// noWorse is the thorough answer, or the first one where the thorough search was cut short before it was as far: with
+// more left out, or squeezed tighter, which is looked into last.
 func noWorse(better, quick *verdict.Judged) *verdict.Judged {
-	if better.Plan.CutShort && len(better.Plan.LeftOut) > len(quick.Plan.LeftOut) {
+	more := len(better.Plan.LeftOut) - len(quick.Plan.LeftOut)
+	if better.Plan.CutShort && (more > 0 || more == 0 && better.Plan.Squeeze > quick.Plan.Squeeze) {
 		return cutShort(quick)
 	}
 	return better

@@ -206,6 +206,7 @@ func TestCutShortIsNoWorse(t *testing.T) {
 	assert.Equal(t, planner.Ended, stage)
 	assert.True(t, best.Plan.CutShort)
 	assert.True(t, best.Plan.Fits())
+	assert.LessOrEqual(t, best.Plan.Squeeze, first.Plan.Squeeze)
 }
 
 // The better plan is there before how sure it is; the rest of it is the same then.
