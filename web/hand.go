@@ -129,7 +129,8 @@ func (s *Server) showHand(c *gin.Context) {
 				key := fmt.Sprint(t.ID, t.Version, t.floor(), order)
 				found := s.hands.of(fmt.Sprint(key, t.stage), func() *handFound { return s.handOf(t, order) })
 				v.judge(t, order, found)
-				v.Judged.Advice = s.adviceOf(t, order, key, c.Query("advice") != "")
+				href := fmt.Sprintf("/trips/%d/hand?advice=1", t.ID)
+				v.Judged.Advice = s.advise(key, href, t, t.task(), order, c.Query("advice") != "")
 			}
 			beside := "nothing"
 			if len(v.Out) > 0 {
@@ -146,7 +147,7 @@ func (s *Server) showHand(c *gin.Context) {
 func (s *Server) handOf(t *trip, order job.Arrangement) *handFound {
 	price := func(a job.Arrangement) *load.Judgement {
 		options := s.planner.Quickly()
-		options.Like = t.plan
+		options.Like = t.plan.Lays()
 		return load.Price(t.task(), a, options)
 	}
 	planned := price(t.plan.Arrangement())
@@ -165,25 +166,26 @@ func planOrder(plan *load.Plan) job.Arrangement {
 // longestAdvice bounds the search for what would help: nobody waits for it, the page goes on without.
 const longestAdvice = 5 * time.Second
 
-// adviceOf gives the changes that would help most, if they are known or to be looked for now.
-func (s *Server) adviceOf(t *trip, order job.Arrangement, key string, look bool) handAdvice {
+// advise gives the changes of an order that would help most, if they are known or to be looked for now; elsewhere the
+// page fetches them from an address. t has the plan.
+func (s *Server) advise(key, href string, t *trip, task *job.Task, order job.Arrangement, look bool) handAdvice {
 	hash := fnv.New64a()
 	_, _ = hash.Write([]byte(key)) // never fails
-	advice := handAdvice{ID: fmt.Sprintf("advice-%x", hash.Sum64()), Href: fmt.Sprintf("/trips/%d/hand?advice=1", t.ID)}
+	advice := handAdvice{ID: fmt.Sprintf("advice-%x", hash.Sum64()), Href: href}
 	if !look && !s.advices.has(key) {
 		return advice
 	}
 	advice.Href = ""
 	found := s.advices.of(key, func() handAdvised {
 		options := s.planner.Within(longestAdvice)
-		options.Like = t.plan
-		changes := load.Advise(t.task(), order, mostAdvice, options)
+		options.Like = t.plan.Lays()
+		changes := load.Advise(task, order, mostAdvice, options)
 		return handAdvised{changes, options.Stop()}
 	})
 	advice.Cut = found.cut
 	for i := range found.changes {
 		ch := &found.changes[i]
-		advice.Changes = append(advice.Changes, handChange{Text: words.Say(ch.Fact(&t.task().Pack), t.system),
+		advice.Changes = append(advice.Changes, handChange{Text: words.Say(ch.Fact(&task.Pack), t.system),
 			Key: ch.Piece.Key(), Zone: ch.To, Turn: turnOf(order, ch)})
 	}
 	return advice
@@ -260,16 +262,20 @@ func (v *handView) judge(t *trip, order job.Arrangement, found *handFound) {
 	}
 	j.Like = fmt.Sprintf("%d of %d lie in the zone that the plan chose.", like, len(v.In))
 	if whole { // with things beside it, a pack costs less for the wrong reason
-		switch more := found.cost - found.planned; {
-		case more >= 1:
-			j.Dearer = fmt.Sprintf("By our prices for digging, rain, weight and places it costs %.0f s a day more than the plan.", more)
-		case more <= -1:
-			j.Dearer = fmt.Sprintf("By our prices for digging, rain, weight and places it costs %.0f s a day less than the plan: well packed.", -more)
-		default:
-			j.Dearer = "By our prices it is as good as the plan."
-		}
+		j.Dearer = dearer(found.cost - found.planned)
 	}
 	v.Judged = j
+}
+
+// dearer says by how much a packing costs more than the plan, in seconds a day.
+func dearer(more float64) string {
+	switch {
+	case more >= 1:
+		return fmt.Sprintf("By our prices for digging, rain, weight and places it costs %.0f s a day more than the plan.", more)
+	case more <= -1:
+		return fmt.Sprintf("By our prices for digging, rain, weight and places it costs %.0f s a day less than the plan: well packed.", -more)
+	}
+	return "By our prices it is as good as the plan."
 }
 
 // turnOf is the turn that a change gives its thing, 0 for the last.

@@ -132,7 +132,7 @@ func planOrJudge(cmd *cobra.Command, b *bundle.Bundle, order string, options loa
 	}
 	options.Sure = false
 	plan := load.Make(&b.Task, options)
-	options.Like = plan
+	options.Like = plan.Lays()
 	now, planned := load.Price(&b.Task, arrangement, options), load.Price(&b.Task, plan.Arrangement(), options)
 	changes := load.Advise(&b.Task, arrangement, mostChanges, options)
 	return verdict.Judge(&b.Task, now.Plan), answer.HandOf(now, planned.Cost(), changes, &b.Task, system), nil

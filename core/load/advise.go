@@ -38,7 +38,7 @@ func Advise(task *job.Task, arrangement job.Arrangement, most int, options Optio
 	options.Quick = true
 	plan := Make(task, options)
 	if options.Like == nil {
-		options.Like = plan
+		options.Like = plan.Lays()
 	}
 	now := slices.Clone(arrangement)
 	_, like, j := arrange(task, now, nil, options)

@@ -17,8 +17,9 @@ func TestAdviceOnABadOrder(t *testing.T) {
 	t.Parallel()
 	task := walker(t)
 	options := load.Options{Seed: 1, Quick: true, Rough: true}
-	options.Like = load.Make(task, options) // as who packs by hand is judged: with the lanes of the plan
-	good := options.Like.Arrangement()
+	plan := load.Make(task, options)
+	options.Like = plan.Lays() // as who packs by hand is judged: with the lanes of the plan
+	good := plan.Arrangement()
 	bad := slices.Clone(good)
 	for _, id := range []string{"first-aid", "shell"} {
 		i := slices.IndexFunc(bad, func(s job.Spot) bool { return s.Item == id })

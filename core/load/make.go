@@ -102,7 +102,7 @@ func (s *search) finish(p *packing) *Plan {
 	if len(p.order) > 1 {
 		plan.Bill, plan.Starts, plan.Spread = p.cost(p.turns()), p.starts, p.spread
 	}
-	if len(plan.LeftOut) > 0 {
+	if len(plan.LeftOut) > 0 && !s.beside {
 		s.overL(p, plan)
 		plan.sayOver()
 	}
@@ -132,6 +132,7 @@ type search struct {
 	proving    sideBySide         // its proof goes on beside the search for an order
 	slack      []float64          // litres of each zone that are not counted on, or nil
 	like       *packing           // whose lanes an arrangement takes over, or nil
+	beside     bool               // what is left out was not put in: that says nothing of the room
 }
 
 func newSearch(task *job.Task, options Options) *search {

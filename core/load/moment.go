@@ -8,6 +8,7 @@ import (
 	"tornister/core/assign"
 	"tornister/core/job"
 	"tornister/core/rucksack"
+	"tornister/core/stuff"
 )
 
 // Arrangement is the plan as one.
@@ -45,6 +46,7 @@ func Price(task *job.Task, arrangement job.Arrangement, options Options) *Judgem
 	if s.assignment.Open {
 		p.relabel(s.assignment)
 	}
+	s.beside = len(j.Misfit) == 0
 	j.Plan = s.finish(p)
 	return j
 }
@@ -110,20 +112,45 @@ func (s *search) packAs(arrangement job.Arrangement, open bool) (p *packing, squ
 	p.orderAs(arrangement)
 	switch {
 	case s.like != nil:
-		p.layLike(s.like)
+		p.layAs(s.like.lays())
 	case s.options.Like != nil:
-		p.layLike(s.options.Like.packing)
+		p.layAs(s.options.Like)
 	}
 	return p, p.shove(s.random)
 }
 
-// layLike takes over the lanes and poses of what was packed before.
-func (p *packing) layLike(other *packing) {
+// Lay is how a piece in body or bottom was laid in a trial packing: where it was wished, and its poses, the one it lies
+// in first.
+type Lay struct {
+	Item  string     `json:"item"`
+	Piece int        `json:"piece"`
+	Wish  stuff.Wish `json:"wish"`
+	Poses [][3]int   `json:"poses,omitempty"` // in cells
+}
+
+// Lays are those of the plan, for Options.Like.
+func (p *Plan) Lays() []Lay { return p.packing.lays() }
+
+func (p *packing) lays() (list []Lay) {
 	for i, c := range p.inside {
-		same := func(o *assign.Choice) bool { return o.ID == c.ID && o.Number == c.Number }
-		if k := slices.IndexFunc(other.inside, same); k >= 0 {
-			p.things[i].Wish, p.things[i].Poses = other.things[k].Wish, slices.Clone(other.things[k].Poses)
+		th := &p.things[i]
+		list = append(list, Lay{c.ID, c.Number, th.Wish, slices.Clone(th.Poses)})
+	}
+	return list
+}
+
+// layAs takes over how things were laid, of those whose poses are still the same.
+func (p *packing) layAs(list []Lay) {
+	for i, c := range p.inside {
+		th := &p.things[i]
+		k := slices.IndexFunc(list, func(l Lay) bool { return l.Item == c.ID && l.Piece == c.Number })
+		if k < 0 || len(list[k].Poses) != len(th.Poses) || slices.ContainsFunc(list[k].Poses, func(o [3]int) bool {
+			return !slices.Contains(th.Poses, o)
+		}) {
+			continue
 		}
+		th.Wish = list[k].Wish
+		copy(th.Poses, list[k].Poses)
 	}
 }
 

@@ -134,7 +134,7 @@ type Options struct {
 	Effort float64         // of the search for an order, or for room as a hand would, as part of the usual one; 0 is that
 	Rough  bool            // by how much it does not fit is reckoned in litres, not tried
 	From   job.Arrangement // where things are now; nil for a pack that is empty
-	Like   *Plan           // whose lanes and poses an arrangement that is priced begins with, or nil
+	Like   []Lay           // the lanes and poses that an arrangement that is priced begins with, or nil
 	Past   *Plan           // an earlier plan for this kit and pack before something changed, or nil
 	Moving float64         // what it costs to put a thing elsewhere than From has it, in seconds a day
 	Stop   func() bool     // ends the search when it says so, asked by several at once; what is found so far is kept

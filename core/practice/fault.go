@@ -39,7 +39,7 @@ type Move struct {
 type Fault struct {
 	Move
 	Moved kit.Piece
-	Items []string  // whoever names one of these has found it
+	With  []string  // ids of what it lies against and must not: whoever names one of these has found it too
 	What  fact.Fact // what is worse for it, and by how much
 	size  float64   // of what is worse, in multiples of what counts as a fault
 }
@@ -75,11 +75,10 @@ type Spoiled struct {
 // Spoil puts n faults into the arrangement of a task, of different kinds where that goes and always of different
 // things: kinds that are due first, else by the seed. Every one of them is there when the packing is judged in the end,
 // by what it makes worse; all that went in still does. The easier the level, the worse are the faults. There are fewer
-// than n where the kit gives no more.
+// than n where the kit gives no more. options.Like are the lanes of the plan that the arrangement is of.
 func Spoil(task *job.Task, from job.Arrangement, n, level int, due []string, seed uint64,
 	options load.Options) *Spoiled {
 	good, price := Judge(task, from, options)
-	options.Like = good.Plan
 	s := &spoiler{task: task, level: level, options: options, good: good, moved: map[string]bool{}}
 	s.options.Effort, s.options.Rough = hasty, true
 	s.tried = tried{now: from, judged: good, cost: price.Cost()}
@@ -104,7 +103,6 @@ func Again(task *job.Task, from, now job.Arrangement, moves []Move, options load
 	s.Good, _ = Judge(task, from, options)
 	s.Bad = s.Good
 	if len(moves) > 0 {
-		options.Like = s.Good.Plan
 		s.Bad, _ = Judge(task, now, options)
 	}
 	s.Faults = seen(s.Good, s.Bad, moves)
@@ -124,6 +122,9 @@ func turn(list []string, what string) int {
 	}
 	return len(list)
 }
+
+// Named reports whether whoever says that a piece lies wrong has found the fault.
+func (f *Fault) Named(p kit.Piece) bool { return f.of(p) || slices.Contains(f.With, p.ID) }
 
 func (m *Move) of(p kit.Piece) bool { return p.ID == m.Item && p.Number == m.Piece }
 

@@ -15,7 +15,7 @@ import (
 // nothing has no What.
 func seen(good, bad *verdict.Judged, moves []Move) (faults []Fault) {
 	for _, m := range moves {
-		f := Fault{Move: m, Items: []string{m.Item}}
+		f := Fault{Move: m}
 		if step := slices.IndexFunc(bad.Steps, func(s verdict.Step) bool { return m.of(s.Piece) }); step >= 0 {
 			f.Moved = bad.Steps[step].Piece
 			f.see(good, bad, moves)
@@ -69,7 +69,7 @@ func (f *Fault) deep(good, bad *verdict.Judged) float64 {
 	if is.LiftedOut > 0 {
 		where = fact.Of("practice.under", fact.Small(is.Zone.Name), fact.Things(is.LiftedOut))
 	}
-	f.What = fact.Of("practice.deep", f.Moved.Name, where, is.ReachS, was.ReachS)
+	f.What = fact.Of("practice.deep", f.name(), where, is.ReachS, was.ReachS)
 	return is.ReachS - was.ReachS
 }
 
@@ -88,7 +88,7 @@ func (f *Fault) over(good, bad *verdict.Judged, moves []Move) (worst float64) {
 		}
 		if more := is.ReachS - was.ReachS; more > worst {
 			worst = more
-			f.What = fact.Of("practice.over", f.Moved.Name, fact.Small(is.Piece.Name), is.ReachS, was.ReachS)
+			f.What = fact.Of("practice.over", f.name(), fact.Small(is.Piece.Name), is.ReachS, was.ReachS)
 		}
 	}
 	return worst
@@ -105,8 +105,8 @@ func (f *Fault) beside(good, bad *verdict.Judged) (found float64) {
 		}
 		f.What = r.Fact
 		for _, id := range r.Items {
-			if !slices.Contains(f.Items, id) {
-				f.Items = append(f.Items, id)
+			if id != f.Item && !slices.Contains(f.With, id) {
+				f.With = append(f.With, id)
 			}
 		}
 		found++
@@ -125,7 +125,7 @@ func (f *Fault) wet(good, bad *verdict.Judged) float64 {
 	if is == nil || weak(good) || !weak(bad) {
 		return 0
 	}
-	f.What = fact.Of("practice.wet", f.Moved.Name, fact.Small(is.Zone.Name))
+	f.What = fact.Of("practice.wet", f.name(), fact.Small(is.Zone.Name))
 	return 1
 }
 
@@ -145,12 +145,12 @@ func (f *Fault) heavy(good, bad *verdict.Judged) float64 {
 	}
 	switch {
 	case moved[1] >= up:
-		f.What = fact.Of("practice.back", f.Moved.Name, mass, fact.Cm(math.Round(10*moved[1])/10))
+		f.What = fact.Of("practice.back", f.name(), mass, fact.Cm(math.Round(10*moved[1])/10))
 		return moved[1]
 	case b.Height > b.Band[1]:
-		f.What = fact.Of("practice.high", f.Moved.Name, mass, fact.Cm(math.Round(10*up)/10), band)
+		f.What = fact.Of("practice.high", f.name(), mass, fact.Cm(math.Round(10*up)/10), band)
 	default:
-		f.What = fact.Of("practice.low", f.Moved.Name, mass, fact.Cm(math.Round(10*up)/10), band)
+		f.What = fact.Of("practice.low", f.name(), mass, fact.Cm(math.Round(10*up)/10), band)
 	}
 	return up
 }
@@ -186,9 +186,9 @@ func (f *Fault) sides(good, bad *verdict.Judged) float64 {
 	if g*bad.Balance.SideG <= 0 || more < verdict.SideLooksG {
 		return 0
 	}
-	f.What = fact.Of("practice.right", f.Moved.Name, fact.Grams(f.Moved.MassG), more)
+	f.What = fact.Of("practice.right", f.name(), fact.Grams(f.Moved.MassG), more)
 	if g < 0 {
-		f.What = fact.Of("practice.left", f.Moved.Name, fact.Grams(f.Moved.MassG), more)
+		f.What = fact.Of("practice.left", f.name(), fact.Grams(f.Moved.MassG), more)
 	}
 	return math.Abs(g)
 }
@@ -209,7 +209,7 @@ func (f *Fault) hollow(good, bad *verdict.Judged) float64 {
 		}
 	}
 	zone := fact.Small(step.Zone.Name)
-	f.What = fact.Of("practice.hollow", f.Moved.Name, zone, fact.Litres(here), fact.Litres(is), fact.Litres(was))
+	f.What = fact.Of("practice.hollow", f.name(), zone, fact.Litres(here), fact.Litres(is), fact.Litres(was))
 	return min(is-was, here)
 }
 
@@ -223,4 +223,9 @@ func by(box *load.Box, at [3]float64) bool {
 		}
 	}
 	return true
+}
+
+// name is that of the piece that was moved, with its number where there are several.
+func (f *Fault) name() fact.Numbered {
+	return fact.Numbered{Name: f.Moved.Name, Number: verdict.NumberOf(f.Moved)}
 }
