@@ -36,7 +36,7 @@ const keysMiss = `(() => {
 	}
 	for (const e of document.querySelectorAll("body *")) {
 		// what lies in a drawing stands as a link in the list beside it
-		const drawn = e.closest(".page-load svg [data-step], svg [data-line], svg [data-stop]");
+		const drawn = e.closest(".page-load svg [data-step], .page-exercise svg [data-step], svg [data-line], svg [data-stop]");
 		const pressed = !drawn && getComputedStyle(e).cursor === "pointer" || e.hasAttribute("x-on:click");
 		if (pressed && e.checkVisibility() && !e.closest("a[href], button, input, select, textarea, summary, label, [tabindex='0']"))
 			missed.push(says("by pointer only", e));

@@ -25,14 +25,15 @@ var templates embed.FS
 type pages struct{ byName map[string]*template.Template }
 
 func loadPages() (*pages, error) {
-	functions := template.FuncMap{"mark": draw.StateMark, "hatches": draw.Hatches}
+	functions := template.FuncMap{"mark": draw.StateMark, "hatches": draw.Hatches, "kind": draw.KindMark}
 	shell, err := template.New("shell").Funcs(functions).ParseFS(templates, "templates/shell.html", "templates/parts.html")
 	if err != nil {
 		return nil, fmt.Errorf("templates: %w", err)
 	}
 	p := &pages{map[string]*template.Template{}}
 	for _, name := range []string{"home", "trip", "layout", "shrink", "dry", "rehearse", "sheet", "shelf", "packs",
-		"pack", "load", "compare", "along", "hand", "weigh", "way", "back", "party", "check", "cards", "stock", "manual", "message",
+		"pack", "load", "compare", "along", "hand", "weigh", "way", "back", "party", "check", "cards", "stock", "practice", "exercise", "manual",
+		"message",
 		"signin", "broken"} {
 		page, err := shell.Clone()
 		if err == nil {

@@ -20,6 +20,7 @@ import (
 	"tornister/bundle"
 	"tornister/card"
 	"tornister/core/days"
+	"tornister/core/verdict"
 	"tornister/planner"
 	"tornister/store"
 	"tornister/weather"
@@ -39,22 +40,24 @@ const contentPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; 
 
 // Server answers requests from a store. Close it when it is not needed any more.
 type Server struct {
-	store   *store.Store
-	weather weather.Service
-	planner *planner.Planner[tripRead]
-	shrunk  shrunk
-	uploads uploads
-	held    held
-	ways    memo[[]days.Stop]
-	hands   memo[*handFound]
-	advices memo[handAdvised]
-	bearers memo[bearerFound]  // each bearer of a party, by own document
-	shares  memo[*sharesFound] // of a party, by what is shared
-	pages   *pages
-	options Options
-	door    *door
-	log     *slog.Logger
-	handler http.Handler
+	store     *store.Store
+	weather   weather.Service
+	planner   *planner.Planner[tripRead]
+	shrunk    shrunk
+	uploads   uploads
+	held      held
+	ways      memo[[]days.Stop]
+	hands     memo[*handFound]
+	advices   memo[handAdvised]
+	drilled   memo[*verdict.Judged] // kits that exercises ship with, by name
+	exercises memo[*exerciseRead]
+	bearers   memo[bearerFound]  // each bearer of a party, by own document
+	shares    memo[*sharesFound] // of a party, by what is shared
+	pages     *pages
+	options   Options
+	door      *door
+	log       *slog.Logger
+	handler   http.Handler
 }
 
 // ServeHTTP answers a request.
@@ -141,6 +144,11 @@ func (s *Server) routes(r *gin.Engine) {
 	r.GET("/packs", s.showPacks)
 	r.POST("/packs", s.addPack)
 	r.POST("/undo/:room", s.undoRoom)
+	r.GET("/practice", s.showPractice)
+	r.POST("/practice", s.beginPractice)
+	r.POST("/practice/forget", s.forgetPractice)
+	r.GET("/practice/:exercise", s.showExercise)
+	r.POST("/practice/:exercise", s.stepExercise)
 	pack := r.Group("/packs/:pack")
 	pack.GET("", s.showPack)
 	pack.POST("", s.savePack)

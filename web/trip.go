@@ -231,6 +231,8 @@ func pageOf(path string) string {
 		home = "/shelf"
 	case part[0] == "stock":
 		home = "/stock"
+	case part[0] == "practice":
+		home = "/practice"
 	}
 	return home
 }

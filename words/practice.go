@@ -14,3 +14,25 @@ var practiceWords = map[string]string{
 	"practice.left":   "%s, %s: makes the left the heavier side; %s would have to go across.",
 	"practice.hollow": "%s: under or beside it in the %s is a hollow spot of %s; %s are hollow in all, and %s in the plan.",
 }
+
+// Exercise is a kind of exercise: its name, and what it trains.
+func Exercise(kind string) Told { return exercises[kind] }
+
+var exercises = map[string]Told{
+	"where": {"Where is it?", "a moment asks for a thing: open the right zone at once"},
+	"find":  {"Find the fault", "a packed bag with faults in it: name what lies wrong"},
+	"hand":  {"Load it by hand", "an empty pack and the kit beside it: pack it, and compare"},
+}
+
+// FaultKind is what a kind of fault is about.
+func FaultKind(kind string) string { return faultKinds[kind] }
+
+var faultKinds = map[string]string{
+	"deep":   "what is needed on the way lies deep",
+	"over":   "what only camp needs lies on top",
+	"beside": "fuel by food, sharp by soft",
+	"wet":    "what must stay dry lies in the rain",
+	"heavy":  "weight high, low or far from the back",
+	"sides":  "one side heavier",
+	"hollow": "room left hollow by something stiff",
+}

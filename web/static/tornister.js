@@ -313,10 +313,26 @@
     }
   });
 
+  // The clock of an exercise runs on from what it showed when the page came.
+  setInterval(function () {
+    document.querySelectorAll("[data-running]").forEach(function (clock) {
+      if (clock.shownFrom !== clock.dataset.running) {
+        clock.shownFrom = clock.dataset.running;
+        clock.begun = performance.now() - Number(clock.dataset.running);
+      }
+      var seconds = Math.floor((performance.now() - clock.begun) / 1000);
+      clock.textContent = seconds < 100 ? seconds + " s" : Math.floor(seconds / 60) + " min " + String(seconds % 60).padStart(2, "0") + " s";
+    });
+  }, 200);
+
   // A thing in the drawing is chosen like its line in the list, one on the groundsheet like its line in the table.
   document.addEventListener("click", function (event) {
-    var thing = event.target.closest(".page-load svg [data-step], svg [data-line], svg [data-stop]");
+    var thing = event.target.closest(".page-load svg [data-step], .page-exercise .main-drawing [data-step], svg [data-line], svg [data-stop]");
     if (!thing) {
+      return;
+    }
+    if (thing.closest(".page-exercise")) {
+      click('[data-tick="' + CSS.escape(thing.getAttribute("data-step")) + '"]');
       return;
     }
     if (thing.hasAttribute("data-stop")) {
