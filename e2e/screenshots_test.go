@@ -31,7 +31,6 @@ var shots = []struct {
 	{"pack", "PACK?zone=front", 1280, 800, "light"},
 	{"layout", "/trips/1/layout?item=sleeping-bag", 1280, 800, "light"},
 	{"load", "/trips/1/load?thing=inner", 1280, 800, "light"},
-	{"load-dark", "/trips/1/load", 1280, 800, "dark"},
 	{"compare", "/trips/1/compare", 1280, 800, "light"},
 	{"load-390", "/trips/1/load", 390, 844, "light"},
 	{"along-390", "/trips/1/along", 390, 844, "light"},
@@ -41,6 +40,7 @@ var shots = []struct {
 	{"party", "/trips/3/party", 1280, 800, "light"},
 	{"check-390", "/trips/3/check?bearer=pelle", 390, 844, "light"},
 	{"stock", "/stock", 1280, 800, "dark"},
+	{"practice", "/practice/1", 1280, 800, "light"},
 }
 
 // alsoTooMuch adds a trip whose sleeping bag does not go in, as number 2.
@@ -94,6 +94,10 @@ func TestScreenshots(t *testing.T) {
 			for _, id := range []string{"sleeping-bag", "bag-liner", "air-mat", "foam-mat"} {
 				eval[bool](b, `fetch("/trips/1/back").then(r => r.text()).then(t => fetch("/trips/1/back", {method: "POST", body: new URLSearchParams({version: t.match(/data-version="(\d+)"/)[1], item: "`+id+`", answer: "used", return: "/"})})).then(r => r.ok)`)
 			}
+		case shot.name == "practice":
+			b.practise("demo/lone-walker", "find")
+			b.do(click("#start-exercise"))
+			b.until(`document.querySelector(".find-faults")`)
 		case strings.HasPrefix(shot.name, "along"):
 			eval[bool](b, `fetch("/trips/1/along", {method: "POST", body: new URLSearchParams({key: "bag-liner", state: "in"})}).then(r => r.ok)`)
 		}

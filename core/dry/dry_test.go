@@ -57,6 +57,19 @@ func TestCasesLinersAndRooms(t *testing.T) {
 	above.Above = true
 	assert.True(t, p.sameRoom(above, of("book", sleeve, 1)), "over the liner there is none between")
 	assert.False(t, p.sameRoom(above, of("book", bodyZone, 1)), "a rolled liner lets nothing down")
+	assert.Equal(t, "l", packing("liner", []Bag{small, large}).Liner().ID, "the largest is in use")
+	assert.Nil(t, packing("cover", []Bag{small, large}).Liner(), "no school of liners")
+	bottomZone := &rucksack.Zone{ID: "bottom", Kind: rucksack.Bottom}
+	assert.False(t, p.room(bodyZone, bottomZone))
+	p.Open = true
+	assert.True(t, p.room(bodyZone, bottomZone))
+	assert.False(t, p.room(bodyZone, lidZone))
+	p.Open = false
+	two := of("book", bodyZone, 1).Piece
+	assert.Equal(t, "Book", describe(two))
+	two.Item = &kit.Item{Name: "Book", Count: 3}
+	two.Number = 2
+	assert.Equal(t, "Book 2", describe(two))
 	p.Bags = nil
 	assert.True(t, p.sameRoom(of("book", bodyZone, 1), of("book", sleeve, 1)))
 	assert.False(t, p.sameRoom(of("book", bodyZone, 1), of("book", lidZone, 1)))

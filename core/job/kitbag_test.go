@@ -77,6 +77,16 @@ func TestWhatIsInABag(t *testing.T) {
 	assert.True(t, of(here, dry, urgent).Use.Urgent)
 	assert.False(t, of(here, dry, dry).Use.Urgent)
 
+	shut := kit.Item{Carry: kit.Pack, Water: kit.Water{Case: "IPX6"}}
+	cases := func(bag kit.Item) string {
+		bag.ID, bag.Kind, bag.Count, bag.Shape = "bag", kit.KitBag, 1, own
+		paper := kit.Item{ID: "map", NestIn: "bag", Count: 1, Carry: kit.Pack, Shape: soft(1, 1)}
+		return (&Task{Items: []kit.Item{bag, paper}}).Filled().Items[1].Water.Case
+	}
+	assert.Equal(t, "IPX6", cases(shut), "a bag that keeps water out is a case for what is in it")
+	shut.Carry = kit.Left
+	assert.Empty(t, cases(shut), "but not from home")
+
 	for room, want := range map[float64]float64{0: 4, 1: 4, 2: 8, 0.5: 2} {
 		task := &Task{Room: room, Items: []kit.Item{{ID: "fleece", Shape: soft(4, 3)}}}
 		assert.InDelta(t, want, task.Filled().Items[0].Shape.LooseL, 1e-9, "a factor of %v", room)

@@ -114,6 +114,7 @@ func TestSacks(t *testing.T) {
 	assert.Equal(t, kit.Lump, sacked[0].Shape.Kind)
 	assert.InDelta(t, 5, sacked[0].Shape.VolumeL, 1e-9)
 	assert.True(t, sacked[0].Shape.Yields())
+	assert.Equal(t, kit.Sack(5, 1.4, 1.3), sacked[0].Shape, "two fifths longer than wide, pressed by three tenths")
 	assert.Equal(t, items[1:], sacked[1:])
 	assert.Equal(t, kit.Soft, task.Items[0].Shape.Kind, "the task given is not changed")
 	assert.True(t, Sacks(task.Method, &items[0]))

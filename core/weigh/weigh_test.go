@@ -230,6 +230,29 @@ func TestHowFarIsOdd(t *testing.T) {
 	}
 }
 
+// A zero that is off shifts all alike: by two steps at least, and none by more than two steps or a quarter of the shift
+// from the others.
+func TestAZeroThatIsOff(t *testing.T) {
+	t.Parallel()
+	step := Hanging.StepG()
+	shift := func(diffs ...float64) float64 {
+		var told []Told
+		for _, d := range diffs {
+			told = append(told, Told{DiffG: d, SdG: 10})
+		}
+		return ZeroOff(Hanging, told)
+	}
+	assert.Zero(t, shift(500, 500), "two readings are no pattern")
+	assert.Equal(t, 500.0, shift(500, 620, 390))
+	assert.Zero(t, shift(500, 630, 390))
+	assert.Equal(t, -500.0, shift(-500, -620, -390))
+	assert.Equal(t, 2*step, shift(2*step, 2*step, 2*step))
+	assert.Zero(t, shift(2*step-1, 2*step-1, 2*step-1))
+	assert.Equal(t, 3*step, shift(step, 3*step, 5*step), "two steps apart")
+	assert.Equal(t, 7.0, Median([]float64{7}))
+	assert.Zero(t, Median(nil))
+}
+
 // Which reading is called foreign: the one that fits least, and of those that do not fit the larger set.
 func TestTheLargerSetSaysWhatIsForeign(t *testing.T) {
 	t.Parallel()
@@ -279,6 +302,8 @@ func TestTheNeedlesEdges(t *testing.T) {
 		{30, 100, func(k int) float64 { return 5000 + 4*float64(k%2) }, Settled},
 		{30, 100, func(k int) float64 { return 5000 + 12*float64(k%2) }, Swinging},
 		{30, 100, func(k int) float64 { return 5000 + 2*float64(k) }, Drifting},
+		{30, 100, func(k int) float64 { return 5000 + 0.21*float64(k) }, Settled}, // 4.2 g in two seconds
+		{30, 100, func(k int) float64 { return 5000 + 0.26*float64(k) }, Drifting},
 	} {
 		state, _ := feed(c.n, c.everyMs, c.at)
 		assert.Equal(t, c.want, state, "%d samples every %v ms, the last %v g", c.n, c.everyMs, c.at(c.n-1))
