@@ -187,7 +187,7 @@ func (t *trip) stopView(stops []days.Stop, i int) *stopView {
 		g    float64
 		word string
 	}{{s.Eaten, "eaten"}, {s.Burned, "of gas burned"}, {s.Drunk, "of water drunk"}, {s.Filled,
-		"of water filled"}, {s.Bought, "of food bought"}} {
+		"of water filled"}, {s.Bought, "of food bought"}, {s.Dried, "of wet dried out of the shelter at noon"}} {
 		if part.g >= 1 {
 			since = append(since, t.system.Mass(part.g)+" "+part.word)
 		}

@@ -29,6 +29,7 @@ const (
 const (
 	wetShare     = 0.25   // of its mass a shelter takes up in a night with rain or dew
 	likelyRain   = 0.4    // likelihood of rain on a day from which on its night is taken for a wet one
+	dryHalt      = 0.7    // and below which its noon halt is taken for a dry one, at which the shelter is spread out
 	campL        = 2.0    // of water for dinner, breakfast and the night
 	rubbishMass  = 0.06   // of what was eaten stays as rubbish, by mass
 	rubbishRoom  = 0.1    // and by litres
@@ -77,6 +78,7 @@ type Stop struct {
 	Drunk  float64
 	Filled float64 // of water, here
 	Bought float64 // of food, here
+	Dried  float64 // of wet, at the noon halt on the way here
 	Hungry int     // meals since the stop before for which there was nothing
 	Task   *job.Task
 	Judged *verdict.Judged
@@ -156,6 +158,7 @@ func Stops(task *job.Task, whatIf WhatIf, start *verdict.Judged, options load.Op
 		}
 		if i == 0 || trip.Legs[i-1].Day < leg.Day {
 			eat(leg.Day, trail.Lunch)
+			now.Dried = l.dry()
 		}
 		if last {
 			eat(leg.Day, trail.Dinner)
@@ -188,7 +191,7 @@ func Stops(task *job.Task, whatIf WhatIf, start *verdict.Judged, options load.Op
 			if day+1 < trip.Legs[i+1].Day { // a day of rest
 				eat(day+1, trail.Lunch)
 			}
-			l.wet = l.wet || whatIf.Rain || trip.Rain >= likelyRain
+			l.wet = l.wet || trip.Rain >= likelyRain
 			fill(i + 1)
 			slept++
 			keep()

@@ -133,6 +133,11 @@ func TestWhatIf(t *testing.T) {
 	for i := range wet {
 		if wet[i].Kind == days.Morning {
 			assert.Greater(t, wet[i].Have.Wet, 100.0)
+			assert.Equal(t, wet[i].Have.Wet, plain[i].Have.Wet, "wet from the night, rain or dew")
+		}
+		if wet[i].Day > 1 && wet[i].Kind == days.LegEnd {
+			assert.Greater(t, wet[i].Have.Wet, 100.0, "in steady rain it dries at no halt")
+			assert.Zero(t, plain[i].Have.Wet, "six days of ten have rain: the noon halt is dry")
 		}
 		assert.InDelta(t, 6000, heavy[i].Have.Total()-plain[i].Have.Total(), 1)
 	}
@@ -191,4 +196,31 @@ func TestTheShop(t *testing.T) {
 	assert.Equal(t, without, hungry)
 	_, longer := sums(days.WhatIf{Shut: []int{2}, Night: true})
 	assert.Equal(t, without+3, longer, "a day more without food")
+}
+
+// What a wet night leaves in the shelter is lost at the noon halt of the next day, once, where rain is not likely then
+// too; a leg later nothing is left to dry.
+func TestTheShelterDriesAtNoon(t *testing.T) {
+	t.Parallel()
+	for rain, dries := range map[float64]bool{0.39: false, 0.4: true, 0.69: true, 0.7: false, 1: false} {
+		task := walker(t)
+		task.Trip.Rain = rain
+		wet, dried := 0.0, 0.0
+		for _, s := range days.Stops(task, days.WhatIf{}, nil, quick) {
+			if s.Kind == days.Morning {
+				wet += s.Have.Wet
+			}
+			dried += s.Dried
+			if s.Dried > 0 {
+				assert.Zero(t, s.Have.Wet)
+			}
+		}
+		if dries {
+			assert.Positive(t, dried, "%v", rain)
+			assert.InDelta(t, wet, dried, 1e-6, "%v: what each night leaves, each noon takes", rain)
+		} else {
+			assert.Zero(t, dried, "%v", rain)
+		}
+		assert.Equal(t, rain >= 0.4, wet > 0, "%v", rain)
+	}
 }

@@ -266,6 +266,16 @@ func takesWet(it *kit.Item) bool {
 	return it.Group == "shelter" && it.Water.Absorbs && it.Water.ReturnsWet
 }
 
+// dry spreads the shelter out at a noon halt that is likely dry, and gives the grams of wet that it loses.
+func (l *ledger) dry() (dried float64) {
+	if l.task.Trip.Rain >= dryHalt {
+		return 0
+	}
+	dried = l.amounts().Wet
+	l.wet = false
+	return dried
+}
+
 // amounts is what is carried now.
 func (l *ledger) amounts() (a Amounts) {
 	share := l.full()
