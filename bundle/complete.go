@@ -55,8 +55,14 @@ func complete(doc Doc) (*Bundle, error) {
 			return nil, problem("/pins", err.Error(), "compare the file with the published schema")
 		}
 	}
-	if h := doc.Hand(); h.Room != nil {
+	h := doc.Hand()
+	if h.Room != nil {
 		b.Task.Room = h.Room.Mean
+	}
+	if h.Pace != nil {
+		for i := range b.Task.Trip.Legs {
+			b.Task.Trip.Legs[i].Pace = h.Pace.Mean
+		}
 	}
 	a := &assumptions{}
 	a.pack(&b.Task.Pack, doc["pack"].(map[string]any))

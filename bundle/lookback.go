@@ -15,6 +15,7 @@ type LookBack struct {
 	FoodG   *float64                `json:"food_left_g,omitempty"`
 	GasG    *float64                `json:"gas_left_g,omitempty"`
 	DrunkL  *float64                `json:"drunk_l,omitempty"`
+	WalkedH *float64                `json:"walked_h,omitempty"`
 	Missing []string                `json:"missing,omitempty"`
 	Counted bool                    `json:"counted,omitempty"` // to the histories of the things
 }
@@ -25,6 +26,7 @@ type Hand struct {
 	Food  *learn.Belief `json:"g_per_day,omitempty"`
 	Water *learn.Belief `json:"water_l_per_hour,omitempty"`
 	Gas   *learn.Belief `json:"gas_g_per_l,omitempty"`
+	Pace  *learn.Belief `json:"pace,omitempty"` // hours beside those of Naismith's rule
 }
 
 // LookBack is what the trip keeps of it.

@@ -107,6 +107,13 @@ func (v *backView) leftOver(t *trip, l bundle.LookBack, r *reading) {
 	}
 	v.Left = []field{grams("food", "Food left over", l.FoodG),
 		grams("gas", "Gas left (weigh the canister, less the empty one)", l.GasG), drunk}
+	if t.ruleHours() > 0 {
+		walked := field{Name: "walked", Label: "Hours walked in all, without long rests", Unit: "h"}
+		if l.WalkedH != nil {
+			walked.Value = short(*l.WalkedH)
+		}
+		v.Left = append(v.Left, walked)
+	}
 	if r == nil {
 		return
 	}
@@ -153,6 +160,9 @@ func figures() []figure {
 		{"gas", "Gas a litre boiled", learn.Belief{Mean: trail.GasG(1, trail.StreamC, false, trail.Efficiency),
 			Sd: learn.PriorOther}, func(h *bundle.Hand) **learn.Belief { return &h.Gas }, learn.SeenOther, seenGas,
 			func(v float64, t *trip) string { return t.system.Mass(v) }},
+		{"pace", "Your hours beside Naismith's rule", learn.Belief{Mean: 1, Sd: learn.PriorOther},
+			func(h *bundle.Hand) **learn.Belief { return &h.Pace }, learn.SeenOther, seenPace,
+			func(v float64, _ *trip) string { return fmt.Sprintf("%.2f of its hours", v) }},
 	}
 }
 
@@ -216,6 +226,25 @@ func seenGas(t *trip) (float64, bool) {
 		return 0, false
 	}
 	return (net - *left) / boiled, true
+}
+
+// ruleHours is what the rule says of all legs; stated hours do not count in it.
+func (t *trip) ruleHours() (hours float64) {
+	for _, leg := range t.task().Trip.Legs {
+		hours += leg.Rule()
+	}
+	return hours
+}
+
+// seenPace is how the hours that were walked stand to those of the rule; what is beyond a third or three times of them
+// is no pace.
+func seenPace(t *trip) (float64, bool) {
+	walked, rule := t.Doc.LookBack().WalkedH, t.ruleHours()
+	if walked == nil || rule <= 0 {
+		return 0, false
+	}
+	pace := *walked / rule
+	return pace, pace > 1.0/3 && pace < 3
 }
 
 // learned sets what was believed beside what this trip shows.
@@ -332,6 +361,15 @@ func (s *Server) leftBack(c *gin.Context) {
 	}
 	food, gas := amount("food", unit.Mass, u.mass), amount("gas", unit.Mass, u.mass)
 	drunk := amount("drunk", unit.Volume, bare(u.litre))
+	var walked *float64
+	if r.text("walked") != "" {
+		hours := r.plain("walked")
+		if hours < 0 {
+			r.wrong["walked"] = "cannot be negative"
+		}
+		hours = roundTo(hours, 2)
+		walked = &hours
+	}
 	if len(r.wrong) > 0 {
 		s.show(c, func(t *trip) {
 			s.renderBack(c, t, http.StatusUnprocessableEntity, "Not kept yet: see the marked fields.", r)
@@ -340,7 +378,7 @@ func (s *Server) leftBack(c *gin.Context) {
 	}
 	s.change(c, "what was left over", func(doc bundle.Doc) error {
 		l := doc.LookBack()
-		l.FoodG, l.GasG, l.DrunkL, l.Missing = food, gas, drunk, nil
+		l.FoodG, l.GasG, l.DrunkL, l.WalkedH, l.Missing = food, gas, drunk, walked, nil
 		for line := range strings.Lines(c.PostForm("missing")) {
 			if name := strings.TrimSpace(line); name != "" {
 				l.Missing = append(l.Missing, clip(name, 100))

@@ -88,6 +88,23 @@ func TestLookBack(t *testing.T) {
 		"drunk": {"12"}, "missing": {"Sit mat\n"}, "return": {"/trips/2/back"}})
 	assert.Contains(t, page, "Sit mat was not on the list")
 	assert.Contains(t, page, "this trip")
+	assert.Contains(t, page, "1.00 of its hours, give or take 20 in 100, before any trip")
+	page = s.follow("/trips/2/back/left", url.Values{"version": {versionOn(page)}, "walked": {"18,5"},
+		"return": {"/trips/2/back"}})
+	assert.Contains(t, page, `value="18.5"`)
+	assert.Regexp(t, `this trip</dt><dd>[01]\.\d\d of its hours`, page)
+	page = s.follow("/trips/2/back/learned", url.Values{"figure": {"pace"}, "return": {"/trips/2/back"}})
+	assert.Contains(t, page, "give or take 12 in 100, from one trip", "1 / (1/0.04 + 1/0.0225) is 0.0144")
+	code, _, header = s.post("/trips/2/again", nil)
+	require.Equal(t, http.StatusSeeOther, code)
+	_, route := s.get(header.Get("Location"))
+	assert.Contains(t, route, "times that at the pace learned of you")
+	_, page = s.get("/trips/2/back")
+	for _, wrong := range []string{"-1", "many", "4000"} {
+		code, body, _ := s.post("/trips/2/back/left", url.Values{"version": {versionOn(page)}, "walked": {wrong}})
+		assert.Equal(t, http.StatusUnprocessableEntity, code, wrong)
+		assert.Contains(t, body, `value="`+wrong+`"`)
+	}
 	code, body, _ := s.post("/trips/2/back/left", url.Values{"version": {versionOn(page)}, "food": {"lots"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, body, "value=\"lots\"")

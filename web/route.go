@@ -130,6 +130,9 @@ func (s *Server) routePage(t *trip, system unit.System) page {
 	v.School, v.Foods = schoolsOf(t, "food")
 	v.Pace = fmt.Sprintf("%s an hour, and an hour more for each %s of climb", system.Distance(trail.PaceKmH),
 		system.Climb(trail.ClimbMHour))
+	if len(tr.Legs) > 0 && tr.Legs[0].Pace > 0 {
+		v.Pace += fmt.Sprintf(", %.2f times that at the pace learned of you", tr.Legs[0].Pace)
+	}
 	for i, leg := range tr.Legs {
 		v.Legs = append(v.Legs, newLegRow(i, leg, tr, t, system))
 	}

@@ -1,6 +1,9 @@
 package trail
 
-import "math"
+import (
+	"cmp"
+	"math"
+)
 
 // A walker's pace after Naismith's rule (1892, from memory): an hour for each 5 km and another for each 600 m of
 // climb. It leaves out rests and is too quick under a heavy pack; hours that the packer states go before it.
@@ -11,13 +14,16 @@ const (
 	MaxLegHours = 20
 )
 
-// Walking is the hours of a leg: those stated, or those of the rule.
+// Walking is the hours of a leg: those stated, or those of the rule at the walker's pace.
 func (l Leg) Walking() float64 {
 	if l.Hours > 0 {
 		return l.Hours
 	}
-	return l.Km/PaceKmH + l.ClimbM/ClimbMHour
+	return l.Rule() * cmp.Or(l.Pace, 1)
 }
+
+// Rule is the hours of a leg by the rule alone.
+func (l Leg) Rule() float64 { return l.Km/PaceKmH + l.ClimbM/ClimbMHour }
 
 // How much one drinks (common practice: about two litres on a mild day with six to seven hours of walking, more in
 // heat): an hour's walking at up to mildC degrees takes mildLHour, and each degree above it perDegree more. A camp

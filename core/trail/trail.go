@@ -46,6 +46,7 @@ type Leg struct {
 	Water  bool    `json:"water,omitempty"` // there is water where it ends
 	Shop   bool    `json:"shop,omitempty"`  // one can buy food there
 	Snow   bool    `json:"snow,omitempty"`  // water there is melted from snow
+	Pace   float64 `json:"-"`               // how many times the hours of the rule the walker takes; 0 is once
 }
 
 // Camp is where a night is spent.

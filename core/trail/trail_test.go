@@ -107,6 +107,9 @@ func TestWalkingTime(t *testing.T) {
 	t.Parallel()
 	assert.InDelta(t, 2, Leg{Km: 5, ClimbM: 600}.Walking(), 1e-9)
 	assert.InDelta(t, 4, Leg{Km: 5, ClimbM: 600, Hours: 4}.Walking(), 1e-9)
+	assert.InDelta(t, 2.5, Leg{Km: 5, ClimbM: 600, Pace: 1.25}.Walking(), 1e-9, "a quarter slower than the rule")
+	assert.InDelta(t, 4, Leg{Km: 5, ClimbM: 600, Hours: 4, Pace: 1.25}.Walking(), 1e-9, "stated hours are the walker's own")
+	assert.InDelta(t, 2, Leg{Km: 5, ClimbM: 600, Hours: 4, Pace: 1.25}.Rule(), 1e-9)
 }
 
 func TestColderNightsWantThickerMats(t *testing.T) {
