@@ -8,8 +8,6 @@ import (
 	"net/url"
 	"slices"
 	"strconv"
-	"strings"
-	"sync"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -20,61 +18,11 @@ import (
 	"tornister/core/practice"
 	"tornister/core/unit"
 	"tornister/core/verdict"
-	"tornister/demo"
 	"tornister/planner"
 	"tornister/store"
 	"tornister/web/draw"
 	"tornister/words"
 )
-
-// shippedKits are the bundles that exercises ship with, by name.
-var shippedKits = sync.OnceValue(func() map[string]*bundle.Bundle {
-	kits := map[string]*bundle.Bundle{}
-	for name, text := range map[string][]byte{"child-night": demo.ChildNight, "ski-tour": demo.SkiTour,
-		"lone-walker": demo.LoneWalker, "field-course": demo.FieldCourse} {
-		b, err := bundle.Read(text)
-		if err != nil {
-			panic(fmt.Sprintf("the kit %s: %v", name, err)) // it is embedded
-		}
-		kits[name] = b
-	}
-	return kits
-})
-
-// kitRead is a kit to practise with, and its plan.
-type kitRead struct {
-	key    string
-	bundle *bundle.Bundle
-	plan   *load.Plan
-}
-
-// longestShipped bounds the plan of a kit that ships, which is made once.
-const longestShipped = 2 * time.Second
-
-// kitFor finds a kit by its key: of the demo, or of a trip with the best plan there is of it.
-func (s *Server) kitFor(c *gin.Context, key string) (*kitRead, error) {
-	wrong := bundle.Problems{{Pointer: "/kit", What: "there is no such kit", Mend: "choose one of the list"}}
-	if name, is := strings.CutPrefix(key, demoKit); is {
-		b, known := shippedKits()[name]
-		if !known {
-			return nil, wrong
-		}
-		judged := s.drilled.of(name, func() *verdict.Judged { return verdict.Of(&b.Task, s.planner.Within(longestShipped)) })
-		return &kitRead{key, b, judged.Plan}, nil
-	}
-	id, err := strconv.ParseUint(strings.TrimPrefix(key, tripKit), 10, 32)
-	if err != nil || !strings.HasPrefix(key, tripKit) {
-		return nil, wrong
-	}
-	t, err := s.planned(c.Request.Context(), uint(id))
-	if errors.Is(err, store.ErrNotFound) {
-		return nil, wrong
-	}
-	if err != nil {
-		return nil, err
-	}
-	return &kitRead{key, t.bundle, t.plan}, nil
-}
 
 // exerciseState is how an exercise stands.
 type exerciseState struct {
@@ -100,57 +48,6 @@ func (st *exerciseState) text() string {
 		panic(err) // it holds nothing that cannot be written
 	}
 	return string(text)
-}
-
-// longestSpoil bounds how long faults are looked for while somebody waits.
-const longestSpoil = 4 * time.Second
-
-// begun is how an exercise of a kit begins, with what is due of those that were missed.
-func (s *Server) begun(one *store.Exercise, kit *kitRead, due []store.ToRepeat) (*exerciseState, error) {
-	task := &kit.bundle.Task
-	if !kit.plan.Fits() || len(kit.plan.Placed) < 3 {
-		return nil, bundle.Problems{{Pointer: "/kit", What: "that kit is not one to practise with: it does not go into its pack, or is next to nothing",
-			Mend: "make it fit, on Shrink, or choose another"}}
-	}
-	options := s.planner.Within(longestSpoil)
-	st := &exerciseState{From: planOrder(kit.plan), Lays: kit.plan.Lays()}
-	options.Like = st.Lays
-	good, price := practice.Judge(task, st.From, options)
-	if len(price.Misfit) > 0 { // another order with the same lanes: a first plan's may do
-		plan := load.Make(task, s.planner.Quickly())
-		st.From, st.Lays = planOrder(plan), plan.Lays()
-		options.Like = st.Lays
-		if good, price = practice.Judge(task, st.From, options); len(price.Misfit) > 0 {
-			return nil, bundle.Problems{{Pointer: "/kit", What: "that kit goes in too tightly to be packed twice alike",
-				Mend: "choose another, or a larger pack"}}
-		}
-	}
-	today := s.store.Now().Format(time.DateOnly)
-	var keys []string
-	for _, r := range due {
-		mine := r.Kit == one.Kit && one.Kind == string(practice.Where) || r.Kit == "" && one.Kind == string(practice.Find)
-		if mine && r.Due <= today {
-			keys = append(keys, r.Key)
-		}
-	}
-	switch practice.Kind(one.Kind) {
-	case practice.Where:
-		for _, q := range practice.Draw(practice.Asked(good), keys, practice.Questions(one.Level), uint64(one.Seed)) {
-			st.Asked = append(st.Asked, askedQuestion{Key: q.Key()})
-		}
-		if len(st.Asked) == 0 {
-			return nil, bundle.Problems{{Pointer: "/kit", What: "nothing in that pack is needed in a hurry",
-				Mend: "choose another"}}
-		}
-	case practice.Find:
-		spoiled := practice.Spoil(task, st.From, practice.Faults(one.Level), one.Level, keys, uint64(one.Seed), options)
-		if len(spoiled.Moves) == 0 {
-			return nil, bundle.Problems{{Pointer: "/kit", What: "no fault was found that shows in that kit",
-				Mend: "choose another"}}
-		}
-		st.Now, st.Moves = spoiled.Now, spoiled.Moves
-	}
-	return st, nil
 }
 
 // exercise is one that somebody is at, or has done.

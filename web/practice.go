@@ -1,7 +1,6 @@
 package web
 
 import (
-	"errors"
 	"fmt"
 	"html/template"
 	"net/http"
@@ -19,26 +18,8 @@ import (
 	"tornister/words"
 )
 
-// shippedExercise is an exercise with a kit of the demo, and the level somebody begins it at.
-type shippedExercise struct {
-	Kit   string
-	Kind  practice.Kind
-	Level int
-}
-
-// shippedExercises are graded: the easier first.
-var shippedExercises = []shippedExercise{
-	{"child-night", practice.Where, 1}, {"child-night", practice.Find, 1}, {"ski-tour", practice.Where, 1},
-	{"child-night", practice.Hand, 2}, {"ski-tour", practice.Find, 2}, {"lone-walker", practice.Where, 2},
-	{"field-course", practice.Where, 3}, {"lone-walker", practice.Find, 3}, {"ski-tour", practice.Hand, 3},
-	{"field-course", practice.Find, 4}, {"lone-walker", practice.Hand, 4}, {"field-course", practice.Hand, 4},
-}
-
 // The keys of kits: of the demo, or a trip's (store.KitOfTrip).
 const demoKit, tripKit = "demo/", "trip/"
-
-// usualLevel is where a trip of one's own begins.
-const usualLevel = 2
 
 // practiceView is the room beside the road in which one practises.
 type practiceView struct {
@@ -294,66 +275,4 @@ func (s *Server) forgetPractice(c *gin.Context) {
 	c.Redirect(http.StatusSeeOther, "/practice?person=")
 }
 
-// beginPractice makes an exercise of a kit for somebody.
-func (s *Server) beginPractice(c *gin.Context) {
-	id, err := s.newExercise(c)
-	var problems bundle.Problems
-	if errors.As(err, &problems) {
-		s.practicePage(c, http.StatusUnprocessableEntity, &notice{Kind: "wrong", Text: mendOf(problems)})
-		return
-	}
-	if err != nil {
-		s.refuse(c, err)
-		return
-	}
-	c.Redirect(http.StatusSeeOther, exerciseHref(id))
-}
-
 func exerciseHref(id uint) string { return fmt.Sprintf("/practice/%d", id) }
-
-// newExercise makes what a form asks for, and keeps it.
-func (s *Server) newExercise(c *gin.Context) (uint, error) {
-	ctx := c.Request.Context()
-	person, err := personName(c.PostForm("person"))
-	if err != nil {
-		return 0, err
-	}
-	kind := practice.Kind(c.PostForm("kind"))
-	if !slices.Contains(practice.Kinds, kind) {
-		return 0, bundle.Problems{{Pointer: "/kind", What: "there is no such exercise", Mend: "choose one of the list"}}
-	}
-	kit, err := s.kitFor(c, c.PostForm("kit"))
-	if err != nil {
-		return 0, err
-	}
-	all, err := s.store.Exercises(ctx)
-	if err != nil {
-		return 0, err
-	}
-	first := usualLevel
-	for _, e := range shippedExercises {
-		if demoKit+e.Kit == kit.key && e.Kind == kind {
-			first = e.Level
-		}
-	}
-	mine := slices.DeleteFunc(all, func(e store.Exercise) bool { return e.Person != person })
-	due, err := s.store.ToRepeat(ctx, person)
-	if err != nil {
-		return 0, err
-	}
-	one := &store.Exercise{Person: person, Kit: kit.key, Name: bundle.Plain(kit.bundle.Doc.Name()), Kind: string(kind),
-		Level: levelFor(mine, kit.key, kind, first), Seed: s.store.Now().UnixNano()}
-	state, err := s.begun(one, kit, due)
-	if err != nil {
-		return 0, err
-	}
-	one.State = state.text()
-	text, err := kit.bundle.Doc.JSON()
-	if err != nil {
-		return 0, err
-	}
-	http.SetCookie(c.Writer, &http.Cookie{Name: personCookie, Value: url.QueryEscape(person), Path: "/practice",
-		MaxAge: 365 * 24 * 3600, HttpOnly: true, SameSite: http.SameSiteLaxMode})
-	err = s.store.BeginExercise(ctx, one, text)
-	return one.ID, err
-}
