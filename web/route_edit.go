@@ -117,7 +117,7 @@ func (r *reading) route() func(bundle.Doc) {
 			delete(trip, "days")
 			delete(trip, "nights")
 		}
-		setList(trip, "legs", legs)
+		setList(trip, "legs", withRest(legs, trip["legs"]))
 		setList(trip, "camps", camps)
 		if len(camps) > 0 {
 			delete(trip, "pack_outside_at_night")
@@ -127,6 +127,20 @@ func (r *reading) route() func(bundle.Doc) {
 			delete(trip, "provide")
 		}
 	}
+}
+
+// withRest lets legs keep what the form does not show: what is left and taken up where they end.
+func withRest(legs []any, before any) []any {
+	old, _ := before.([]any)
+	for i := range min(len(legs), len(old)) {
+		was, _ := old[i].(map[string]any)
+		for _, key := range []string{"leaves", "takes"} {
+			if was[key] != nil {
+				legs[i].(map[string]any)[key] = was[key]
+			}
+		}
+	}
+	return legs
 }
 
 func setList(object map[string]any, key string, list []any) {

@@ -234,6 +234,7 @@ func (s *Server) routes(r *gin.Engine) {
 		return err
 	}))
 	trip.GET("/way", s.showWay)
+	trip.POST("/way/swap", s.swap)
 	trip.GET("/party", s.showParty)
 	trip.POST("/party/share", s.takeShare)
 	trip.POST("/party/give", s.givePart)

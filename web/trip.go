@@ -218,7 +218,7 @@ func pageOf(path string) string {
 		step := map[string]string{"items": "layout", "bulk": "layout", "twice": "layout", "list": "layout",
 			"shelve": "layout", "legs": "trip", "supplies": "trip", "forecast": "trip",
 			"drills": "rehearse", "bags": "dry", "weighings": "weigh", "back": "back", "masses": "weigh", "tare": "weigh",
-			"seen": "weigh", "pack": "shrink", "party": "party", "check": "check"}[part[2]]
+			"seen": "weigh", "way": "way", "pack": "shrink", "party": "party", "check": "check"}[part[2]]
 		home = "/trips/" + part[1] + "/" + cmp.Or(step, "load")
 		if part[2] == "items" && len(part) > 3 {
 			home += "?" + url.Values{"item": {part[3]}}.Encode()

@@ -45,6 +45,7 @@ type stopView struct {
 	Checks               []checkView
 	Effort               string
 	Order                []string
+	Swap                 *swapView // nil where nothing can change hands
 }
 
 type hardestRow struct{ Check, Words, Href, State string }
@@ -92,7 +93,9 @@ func (s *Server) way(c *gin.Context, t *trip, whatIf days.WhatIf, query url.Valu
 	})
 }
 
-func (s *Server) showWay(c *gin.Context) {
+func (s *Server) showWay(c *gin.Context) { s.wayPage(c, http.StatusOK, nil) }
+
+func (s *Server) wayPage(c *gin.Context, status int, told *notice) {
 	s.show(c, func(t *trip) {
 		whatIf, query := whatIfOf(c)
 		stops := s.way(c, t, whatIf, query)
@@ -132,8 +135,8 @@ func (s *Server) showWay(c *gin.Context) {
 			v.Changed = t.changed(s.way(c, t, days.WhatIf{}, url.Values{}), stops)
 		}
 		p.Headline, p.Detail = t.wayWords(stops)
-		p.Body = v
-		s.render(c, http.StatusOK, p)
+		p.Body, p.Notice = v, told
+		s.render(c, status, p)
 	})
 }
 
@@ -198,6 +201,14 @@ func (t *trip) stopView(stops []days.Stop, i int) *stopView {
 	if s.Have.Wet >= 1 {
 		v.Since += fmt.Sprintf(" The shelter carries %s of wet.", t.system.Mass(s.Have.Wet))
 	}
+	for _, part := range []struct {
+		ids  []string
+		word string
+	}{{s.Left, "Left here"}, {s.Taken, "Taken up here"}} {
+		if len(part.ids) > 0 {
+			v.Since += fmt.Sprintf(" %s: %s.", part.word, t.namesOfIDs(part.ids))
+		}
+	}
 	if s.Hungry > 0 && t.feedsItself(stops) {
 		v.Since += fmt.Sprintf(" There was nothing to eat for %s.", count(s.Hungry, "meal"))
 	}
@@ -218,6 +229,7 @@ func (t *trip) stopView(stops []days.Stop, i int) *stopView {
 	for _, name := range verdict.Names {
 		v.Checks = append(v.Checks, t.check(name))
 	}
+	v.Swap = t.swapView(s, i == len(stops)-1)
 	if s.NextW > 0 {
 		v.Effort = fmt.Sprintf("The leg from here takes some %.0f W under this load (Pandolf, Givoni and Goldman 1977): to compare legs with, not to plan food.", s.NextW)
 	}

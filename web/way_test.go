@@ -2,12 +2,16 @@ package web_test
 
 import (
 	"net/http"
+	"net/url"
 	"strings"
 	"testing"
 
+	"tornister/demo"
 	"tornister/internal/sample"
+	"tornister/web"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // The way has a stop for the start, each leg's end and each morning; a what-if says what it changes; nonsense in the
@@ -36,4 +40,47 @@ func TestOnTheWay(t *testing.T) {
 	}
 	_, calendar := s.get("/trips/1/dates.ics")
 	assert.Contains(t, calendar, "Tarn halt to Stone Gate")
+}
+
+// What is left where a leg ends is out from there on, is taken up again, stays when the legs are changed by their form,
+// and goes back by undo.
+func TestThingsChangeHandsOnTheWay(t *testing.T) {
+	t.Parallel()
+	s, kept := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Planner: hasty}, string(demo.LoneWalker))
+	_, page := s.get("/trips/1/way?stop=2")
+	assert.Contains(t, page, "Leave here: cached, or handed over")
+	swap := func(do, thing, leg string) string {
+		return s.follow("/trips/1/way/swap", url.Values{"version": {versionOn(page)}, "return": {"/trips/1/way?stop=2"},
+			"do": {do}, "thing": {thing}, "leg": {leg}})
+	}
+	page = swap("leave", "foam-mat", "1")
+	assert.Contains(t, page, "Left here: Closed foam mat.")
+	assert.Contains(t, page, "Closed foam mat is left here.")
+	_, next := s.get("/trips/1/way?stop=4")
+	assert.Regexp(t, `field-take.*Closed foam mat`, next, "it can be taken up where it may lie")
+	page = swap("take", "foam-mat", "2")
+	_, next = s.get("/trips/1/way?stop=4")
+	assert.Contains(t, next, "Taken up here: Closed foam mat.")
+
+	_, route := s.get("/trips/1/trip")
+	fields := form(route, "/trips/1/trip")
+	fields.Set("leg-0-km", "9")
+	s.follow("/trips/1/trip", fields)
+	state, err := kept.Trip(t.Context(), 1)
+	require.NoError(t, err)
+	legs := state.Doc.Object("trip")["legs"].([]any)
+	assert.Equal(t, []any{"foam-mat"}, legs[0].(map[string]any)["leaves"])
+	assert.Equal(t, []any{"foam-mat"}, legs[1].(map[string]any)["takes"])
+
+	_, page = s.get("/trips/1/way?stop=2")
+	page = swap("not", "foam-mat", "1")
+	assert.NotContains(t, page, "Left here")
+	for _, wrong := range []url.Values{{"do": {"leave"}, "thing": {"foam-mat"}, "leg": {"9"}},
+		{"do": {"leave"}, "thing": {"nothing"}, "leg": {"1"}}, {"do": {"leave"}, "thing": {""}, "leg": {"1"}}} {
+		wrong.Set("version", versionOn(page))
+		code, body, _ := s.post("/trips/1/way/swap", wrong)
+		assert.Equal(t, http.StatusUnprocessableEntity, code, "%v", wrong)
+		assert.Contains(t, body, "notice-wrong")
+		assert.Contains(t, body, "All stops")
+	}
 }

@@ -26,6 +26,8 @@ type stopTold struct {
 	Filled   float64            `json:"filled_g,omitempty"`
 	Bought   float64            `json:"bought_g,omitempty"`
 	Dried    float64            `json:"dried_g,omitempty"`
+	Left     []string           `json:"left,omitempty"`
+	Taken    []string           `json:"taken,omitempty"`
 	Hungry   int                `json:"meals_without_food,omitempty"`
 	ShortL   float64            `json:"water_short_l,omitempty"`
 	Fits     bool               `json:"fits"`
@@ -122,7 +124,8 @@ func toldOf(stops []days.Stop) stopsTold {
 		s := &stops[i]
 		j := s.Judged
 		one := stopTold{Kind: s.Kind, Day: s.Day, Leg: s.Leg, Place: s.Place, MassG: j.Balance.MassG, Eaten: s.Eaten,
-			Burned: s.Burned, Drunk: s.Drunk, Filled: s.Filled, Bought: s.Bought, Dried: s.Dried, Hungry: s.Hungry,
+			Burned: s.Burned, Drunk: s.Drunk, Filled: s.Filled, Bought: s.Bought, Dried: s.Dried,
+			Left: s.Left, Taken: s.Taken, Hungry: s.Hungry,
 			ShortL: s.Short,
 			Carried: map[string]float64{"base": s.Have.Base, "food": s.Have.Food, "fuel": s.Have.Fuel, "water": s.Have.Water,
 				"wet": s.Have.Wet, "rubbish": s.Have.Rubbish},

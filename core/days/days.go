@@ -76,10 +76,12 @@ type Stop struct {
 	Eaten  float64 // grams since the stop before
 	Burned float64
 	Drunk  float64
-	Filled float64 // of water, here
-	Bought float64 // of food, here
-	Dried  float64 // of wet, at the noon halt on the way here
-	Hungry int     // meals since the stop before for which there was nothing
+	Filled float64  // of water, here
+	Bought float64  // of food, here
+	Dried  float64  // of wet, at the noon halt on the way here
+	Left   []string // ids of what is left here, cached or handed to others
+	Taken  []string // ids of what is taken up here
+	Hungry int      // meals since the stop before for which there was nothing
 	Task   *job.Task
 	Judged *verdict.Judged
 	Moves  []Move
@@ -163,6 +165,7 @@ func Stops(task *job.Task, whatIf WhatIf, start *verdict.Judged, options load.Op
 		if last {
 			eat(leg.Day, trail.Dinner)
 		}
+		now.Left, now.Taken = l.swap(&leg)
 		fill(i + 1)
 		if leg.Shop && !last && !slices.Contains(whatIf.Shut, i+1) {
 			now.Bought = l.buy(i+1, meals)

@@ -18,6 +18,7 @@ type ledger struct {
 	water   float64            // litres
 	wet     bool
 	rubbish float64
+	emptied map[string]bool // vessels that were left behind, by id
 	eaten   map[mealAt]bool
 	hungry  int // meals for which there was nothing
 }
@@ -47,7 +48,8 @@ func newLedger(task *job.Task, whatIf WhatIf) *ledger {
 	if whatIf.Rain {
 		own.Trip.Rain = 1
 	}
-	l := &ledger{task: &own, whatIf: whatIf, left: map[string]float64{}, eaten: map[mealAt]bool{}}
+	l := &ledger{task: &own, whatIf: whatIf, left: map[string]float64{}, eaten: map[mealAt]bool{},
+		emptied: map[string]bool{}}
 	if whatIf.Companion {
 		own.Items = append(slices.Clone(task.Items),
 			kit.Item{ID: "companions-load", Name: "A companion's load", Group: "other", Count: 1, MassG: companionG,

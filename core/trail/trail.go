@@ -38,15 +38,17 @@ type Carrier struct {
 
 // Leg is a piece of the way between two stops.
 type Leg struct {
-	Name   string  `json:"name,omitempty"`
-	Day    int     `json:"day"` // 1 is the day of the start
-	Km     float64 `json:"km"`
-	ClimbM float64 `json:"climb_m,omitempty"`
-	Hours  float64 `json:"hours,omitempty"` // walking time; 0 is worked out from km and climb
-	Water  bool    `json:"water,omitempty"` // there is water where it ends
-	Shop   bool    `json:"shop,omitempty"`  // one can buy food there
-	Snow   bool    `json:"snow,omitempty"`  // water there is melted from snow
-	Pace   float64 `json:"-"`               // how many times the hours of the rule the walker takes; 0 is once
+	Name   string   `json:"name,omitempty"`
+	Day    int      `json:"day"` // 1 is the day of the start
+	Km     float64  `json:"km"`
+	ClimbM float64  `json:"climb_m,omitempty"`
+	Hours  float64  `json:"hours,omitempty"`  // walking time; 0 is worked out from km and climb
+	Water  bool     `json:"water,omitempty"`  // there is water where it ends
+	Shop   bool     `json:"shop,omitempty"`   // one can buy food there
+	Snow   bool     `json:"snow,omitempty"`   // water there is melted from snow
+	Leaves []string `json:"leaves,omitempty"` // what is left where it ends: cached, or handed to others; ids
+	Takes  []string `json:"takes,omitempty"`  // what is taken up there: left before, or waiting from the start on; ids
+	Pace   float64  `json:"-"`                // how many times the hours of the rule the walker takes; 0 is once
 }
 
 // Camp is where a night is spent.
