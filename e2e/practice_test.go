@@ -47,6 +47,19 @@ func TestPractiseByKeys(t *testing.T) {
 	b.onlyHere()
 }
 
+// Whoever types a name and begins at once practises by that name.
+func TestANameThatIsOnlyTyped(t *testing.T) {
+	t.Parallel()
+	b := open(t, 1280, 800, briefly)
+	b.goTo("/practice")
+	b.do(chromedp.Focus(chromedp.CSS("#field-person")), chromedp.KeyEvent("Per"))
+	b.do(click(`form:has([value="demo/child-night"]) button[value="where"]`))
+	b.until(`document.querySelector("#start-exercise")`)
+	b.says("#work > .detail", "Per, ")
+	b.goTo("/practice")
+	b.until(`document.querySelector("#field-person").value === "Per"`)
+}
+
 // A thing in the drawing is ticked in the list as it is tapped, stays ticked as one looks from another side and after
 // a reload, and counts.
 func TestFaultsAreTappedOnThePhone(t *testing.T) {

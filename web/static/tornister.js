@@ -313,6 +313,15 @@
     }
   });
 
+  // Whoever types a name and begins at once practises by it.
+  document.addEventListener("input", function (event) {
+    if (event.target.id === "field-person") {
+      document.querySelectorAll('.page-practice form[action="/practice"] input[type="hidden"][name="person"]').forEach(function (hidden) {
+        hidden.value = event.target.value;
+      });
+    }
+  });
+
   // The clock of an exercise runs on from what it showed when the page came.
   setInterval(function () {
     document.querySelectorAll("[data-running]").forEach(function (clock) {
