@@ -148,3 +148,54 @@ func easier(task *job.Task, r *rand.Rand) iter.Seq2[string, *job.Task] {
 		}
 	}
 }
+
+// What a zone is said to take and to hold is what is there: room near the measured litres, things at theirs (volumes
+// by hand, cells of 1 cm either way).
+func TestZonesHoldWhatLiesInThem(t *testing.T) {
+	t.Parallel()
+	for _, text := range demo.Trips {
+		_, plan := thorough(t, text)
+		room, measured, need, litres := 0.0, 0.0, 0.0, 0.0
+		for i := range plan.Zones {
+			if f := &plan.Zones[i]; f.Zone.Solid() {
+				room, measured = room+f.CapacityL, measured+f.Zone.VolumeL+f.Zone.CollarL()
+				need += f.NeedTightL
+			}
+		}
+		for i := range plan.Placed {
+			if p := &plan.Placed[i]; p.Inside == "" && p.Zone.Solid() {
+				litres += p.Piece.Shape.Litres(1)
+			}
+		}
+		assert.InEpsilon(t, measured, room, 0.15, "what pockets within the body draw on is gone")
+		assert.InEpsilon(t, litres, need, 0.25, "and cells round it up")
+	}
+}
+
+// A liner in which nothing has to stay dry is rolled shut above the highest thing in it.
+func TestALinerIsRolledAboveWhatIsInIt(t *testing.T) {
+	t.Parallel()
+	task := taskOf(t, demo.LoneWalker)
+	task.Pins = nil
+	var items []kit.Item
+	for _, it := range task.Items {
+		if it.Carry == kit.Pack && it.Shape.Rigid() && it.NestIn == "" {
+			it.Water.Suffers, it.Water.Absorbs = false, false
+			items = append(items, it)
+		}
+	}
+	task.Items = items
+	plan := load.Make(task, load.Options{Seed: 1, Quick: true})
+	rolls := plan.Rolls(load.Dryness(task, plan))
+	require.NotEmpty(t, rolls)
+	for _, r := range rolls {
+		top := 0.0
+		for i := range plan.Placed {
+			if p := &plan.Placed[i]; p.Box != nil && i <= r.After && (p.Zone == r.Zone || plan.Open && p.Zone.Solid()) {
+				top = max(top, p.Box.Max[2])
+			}
+		}
+		assert.Positive(t, r.Cm)
+		assert.LessOrEqual(t, r.Cm, top)
+	}
+}

@@ -3,11 +3,13 @@ package load_test
 import (
 	"fmt"
 	"hash/crc32"
+	"math/rand/v2"
 	"runtime"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 
+	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/demo"
 )
@@ -44,4 +46,38 @@ func TestPlansAreTheSame(t *testing.T) {
 		task.Pack = task.Pack.Grown(-24)
 		assert.Equal(t, want, told(load.Make(&task, load.Options{Seed: 1, Effort: little})), "demo kit %d too short", n+1)
 	}
+}
+
+// Kits with what searches do seldom: a thing that no body takes beside others that are too much, solids cut by saw in
+// a pack hardly higher, and a figure at the edge.
+func TestSeldomPlansAreTheSame(t *testing.T) {
+	t.Parallel()
+	if runtime.GOARCH != "amd64" {
+		t.Skip("figures of amd64")
+	}
+	task := taskOf(t, demo.LoneWalker)
+	task.Pack = task.Pack.Grown(-20)
+	task.Items = append(task.Items, boxItem("plank", 9, 9, 150))
+	assert.Equal(t,
+		"6151 trials, bill 681.3885, spread 0.1249, squeeze 0.992, 3 out, 1.1 L, proof 7313.018 of 7313.018, 7d984719",
+		told(load.Make(task, load.Options{Seed: 1, Effort: little})), "with a plank")
+	for seed, want := range []string{
+		"175 trials, bill 153.9805, spread 0.0390, squeeze 0.000, 0 out, 0.0 L, proof 16.474 of 16.474, f86b7bc3",
+		"2582 trials, bill 226.2243, spread 0.0000, squeeze 0.000, 0 out, 0.0 L, proof 16.474 of 16.474, be7d159c",
+		"171 trials, bill 164.0400, spread 0.0000, squeeze 0.000, 0 out, 0.0 L, proof 16.474 of 16.474, 4859214a",
+	} {
+		r := rand.New(rand.NewPCG(uint64(seed), 3))
+		size := [3]int{26, 18, 44}
+		var items []kit.Item
+		for i, p := range sawn(r, size, 20) {
+			items = append(items, boxItem(fmt.Sprintf("box-%02d", i), float64(p[0]), float64(p[1]), float64(p[2])))
+		}
+		plan := load.Make(boxTask(26, 18, 46, items), load.Options{Seed: 1, Effort: little})
+		assert.Equal(t, want, told(plan), "solid %d", seed)
+	}
+	child := taskOf(t, demo.ChildNight)
+	child.Pack = child.Pack.Grown(-6)
+	plan := load.Make(child, load.Options{Seed: 1, Quick: true})
+	assert.Equal(t, load.Confidence{Share: 0.965, Draws: 200, Fit: 193, MeasureNext: "bag"},
+		*plan.Confidence(load.Options{Seed: 1}))
 }
