@@ -78,6 +78,9 @@ func (e *exercise) findView(c *gin.Context) *findView {
 	for i := range e.spoiled.Faults {
 		f := &e.spoiled.Faults[i]
 		row := faultRow{"stop", "not found", words.Say(f.What, e.good.system), e.planned(f)}
+		if f.What.None() { // another version of the program packs it otherwise
+			row.Text = words.Piece(f.Moved) + " was put elsewhere."
+		}
 		if e.found(f) {
 			row.State, row.Word = "settled", "found"
 		}
