@@ -30,7 +30,11 @@ func explain(task *job.Task, a *assign.Assignment, plan *Plan) {
 			p.Reasons = append(p.Reasons, r)
 		}
 		if p.Zone.Solid() {
-			p.Reasons = append(p.Reasons, whyTurn(task, c, p, outOfTurn(task, a, plan, i), above[p.Piece]))
+			r := whyTurn(task, c, p, outOfTurn(task, a, plan, i), above[p.Piece])
+			if r.Rule == "depth-lowest" && !firstIn(plan, i) {
+				r.Fact = inLane(fact.Of("load.turn-among-lowest"), p.Lane)
+			}
+			p.Reasons = append(p.Reasons, r)
 		}
 		if before(a, c.Zone, plan.Squeeze) && c.Shape.Rigid() {
 			p.Reasons = append(p.Reasons, assign.Reason{Rule: "before", Fact: fact.Of("load.turn-before")})
@@ -99,10 +103,22 @@ func whyTurn(task *job.Task, c *assign.Choice, p *Placement, apart int, overLine
 	case apart > 0:
 		rule, why = "trial", fact.Of("load.higher", aimFacts[p.aim])
 	}
-	if p.Lane != job.Full {
-		why = fact.Of("load.turn-and-lane", why, laneFact(p.Lane))
+	return assign.Reason{Rule: "depth-" + rule, Fact: inLane(why, p.Lane)}
+}
+
+// inLane adds the lane to why something lies as deep as it does.
+func inLane(why fact.Fact, lane job.Lane) fact.Fact {
+	if lane == job.Full {
+		return why
 	}
-	return assign.Reason{Rule: "depth-" + rule, Fact: why}
+	return fact.Of("load.turn-and-lane", why, laneFact(lane))
+}
+
+// firstIn reports whether nothing goes into the zone of a placement before it.
+func firstIn(plan *Plan, i int) bool {
+	return !slices.ContainsFunc(plan.Placed[:i], func(p Placement) bool {
+		return p.Zone == plan.Placed[i].Zone && p.Inside == ""
+	})
 }
 
 // turnFacts say what the planned depth of a thing comes from, by the rule of depth.

@@ -1,9 +1,11 @@
 package load_test
 
 import (
+	"fmt"
 	"iter"
 	"math/rand/v2"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -198,4 +200,33 @@ func TestALinerIsRolledAboveWhatIsInIt(t *testing.T) {
 		assert.Positive(t, r.Cm)
 		assert.LessOrEqual(t, r.Cm, top)
 	}
+}
+
+// "Goes in first" is said of what does, and of nothing that has something of its zone before it.
+func TestFirstIsFirst(t *testing.T) {
+	t.Parallel()
+	first, among := 0, 0
+	for seed := range uint64(sample.Of(t, 12, 40)) {
+		plan := load.Make(drawnKit(t, seed), load.Options{Seed: 1, Quick: true})
+		filled := map[string]bool{}
+		for i := range plan.Placed {
+			p := &plan.Placed[i]
+			for _, r := range p.Reasons {
+				text := fmt.Sprint(r.Fact)
+				if strings.Contains(text, "load.turn-lowest") {
+					assert.False(t, filled[p.Zone.ID], "kit %d: %s", seed, p.Piece.Name)
+					first++
+				}
+				if strings.Contains(text, "load.turn-among-lowest") {
+					assert.True(t, filled[p.Zone.ID], "kit %d: %s", seed, p.Piece.Name)
+					among++
+				}
+			}
+			if p.Inside == "" {
+				filled[p.Zone.ID] = true
+			}
+		}
+	}
+	assert.Positive(t, first)
+	assert.Positive(t, among)
 }

@@ -12,6 +12,7 @@ import (
 	"tornister/core/kit"
 	"tornister/core/load"
 	"tornister/demo"
+	"tornister/internal/sample"
 )
 
 // told says how a plan was come by and where everything lies, in a line.
@@ -52,6 +53,7 @@ func TestPlansAreTheSame(t *testing.T) {
 // a pack hardly higher, and a figure at the edge.
 func TestSeldomPlansAreTheSame(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	if runtime.GOARCH != "amd64" {
 		t.Skip("figures of amd64")
 	}
