@@ -31,8 +31,8 @@ func explain(task *job.Task, a *assign.Assignment, plan *Plan) {
 		}
 		if p.Zone.Solid() {
 			r := whyTurn(task, c, p, outOfTurn(task, a, plan, i), above[p.Piece])
-			if r.Rule == "depth-lowest" && !firstIn(plan, i) {
-				r.Fact = inLane(fact.Of("load.turn-among-lowest"), p.Lane)
+			if other := instead(plan, i, r.Rule); !other.None() {
+				r.Fact = inLane(other, p.Lane)
 			}
 			p.Reasons = append(p.Reasons, r)
 		}
@@ -114,11 +114,55 @@ func inLane(why fact.Fact, lane job.Lane) fact.Fact {
 	return fact.Of("load.turn-and-lane", why, laneFact(lane))
 }
 
-// firstIn reports whether nothing goes into the zone of a placement before it.
-func firstIn(plan *Plan, i int) bool {
-	return !slices.ContainsFunc(plan.Placed[:i], func(p Placement) bool {
-		return p.Zone == plan.Placed[i].Zone && p.Inside == ""
-	})
+// instead is what is said of a thing in the place of what its rule of depth would have said, where that is not so in
+// this plan: that it goes in first or last of its zone, over the night things, or over the food of later days.
+func instead(plan *Plan, i int, rule string) fact.Fact {
+	p := &plan.Placed[i]
+	before, after := plan.around(i)
+	night := func(o *Placement) bool { return o.Piece.Use.When == kit.Camp }
+	fed := func(o *Placement) bool { return o.Piece.Has(kit.Food) && o.Piece.Day > 0 }
+	switch {
+	case rule == "depth-lowest" && len(before) > 0:
+		return fact.Of("load.turn-among-lowest")
+	case rule == "depth-water-top" && len(after) > 0:
+		return fact.Of("load.turn-among-last")
+	case rule == "depth-arrival":
+		switch under, over := counted(before, night), counted(after, night); {
+		case under == 0:
+			return fact.Of("load.turn-on-arrival")
+		case over > 0:
+			return fact.Of("load.turn-over-some", under, under+over)
+		}
+	case rule == "depth-food-day":
+		wrong := func(o *Placement) bool { return fed(o) && o.Piece.Day < p.Piece.Day }
+		later := func(o *Placement) bool { return fed(o) && o.Piece.Day > p.Piece.Day }
+		if !slices.ContainsFunc(before, later) && !slices.ContainsFunc(after, wrong) || // there is no other
+			slices.ContainsFunc(before, wrong) || slices.ContainsFunc(after, later) {
+			return fact.Of("load.turn-food", p.Piece.Day)
+		}
+	}
+	return fact.Fact{}
+}
+
+func counted(list []*Placement, is func(*Placement) bool) (n int) {
+	for _, p := range list {
+		n += count(is(p))
+	}
+	return n
+}
+
+// around are the things of the zone of a placement that go in before it and after it; what is nested is not among them.
+func (p *Plan) around(i int) (before, after []*Placement) {
+	for k := range p.Placed {
+		switch o := &p.Placed[k]; {
+		case k == i || o.Zone != p.Placed[i].Zone || o.Inside != "":
+		case k < i:
+			before = append(before, o)
+		default:
+			after = append(after, o)
+		}
+	}
+	return before, after
 }
 
 // turnFacts say what the planned depth of a thing comes from, by the rule of depth.

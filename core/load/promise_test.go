@@ -1,17 +1,16 @@
 package load_test
 
 import (
-	"fmt"
 	"iter"
 	"math/rand/v2"
 	"slices"
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"tornister/bundle"
+	"tornister/core/fact"
 	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
@@ -202,31 +201,63 @@ func TestALinerIsRolledAboveWhatIsInIt(t *testing.T) {
 	}
 }
 
-// "Goes in first" is said of what does, and of nothing that has something of its zone before it.
-func TestFirstIsFirst(t *testing.T) {
+// What is said of a turn is so: first is first, last is last, over the night things is over them, a day's food lies
+// over that of later days. What would not be so is said otherwise.
+func TestTurnsAreTold(t *testing.T) {
 	t.Parallel()
-	first, among := 0, 0
-	for seed := range uint64(sample.Of(t, 12, 40)) {
+	said := map[string]int{}
+	for seed := range uint64(sample.Of(t, 16, 60)) {
 		plan := load.Make(drawnKit(t, seed), load.Options{Seed: 1, Quick: true})
-		filled := map[string]bool{}
 		for i := range plan.Placed {
 			p := &plan.Placed[i]
-			for _, r := range p.Reasons {
-				text := fmt.Sprint(r.Fact)
-				if strings.Contains(text, "load.turn-lowest") {
-					assert.False(t, filled[p.Zone.ID], "kit %d: %s", seed, p.Piece.Name)
-					first++
-				}
-				if strings.Contains(text, "load.turn-among-lowest") {
-					assert.True(t, filled[p.Zone.ID], "kit %d: %s", seed, p.Piece.Name)
-					among++
+			var before, after []kit.Piece
+			for k := range plan.Placed {
+				if o := &plan.Placed[k]; k != i && o.Zone == p.Zone && o.Inside == "" {
+					if k < i {
+						before = append(before, o.Piece)
+					} else {
+						after = append(after, o.Piece)
+					}
 				}
 			}
-			if p.Inside == "" {
-				filled[p.Zone.ID] = true
+			night := func(o kit.Piece) bool { return o.Use.When == kit.Camp }
+			sooner := func(o kit.Piece) bool { return o.Has(kit.Food) && o.Day > 0 && o.Day < p.Piece.Day }
+			later := func(o kit.Piece) bool { return o.Has(kit.Food) && o.Day > p.Piece.Day }
+			claims := map[string]bool{
+				"load.turn-lowest": len(before) == 0, "load.turn-among-lowest": len(before) > 0,
+				"load.turn-water-top": len(after) == 0, "load.turn-among-last": len(after) > 0,
+				"load.turn-arrival":  slices.ContainsFunc(before, night) && !slices.ContainsFunc(after, night),
+				"load.turn-food-day": !slices.ContainsFunc(before, sooner) && !slices.ContainsFunc(after, later),
+			}
+			for _, r := range p.Reasons {
+				code := r.Code
+				if code == "load.turn-and-lane" {
+					code = r.Values[0].(fact.Fact).Code
+				}
+				if code == "load.turn-over-some" {
+					f := r.Fact
+					if f.Code != code {
+						f = f.Values[0].(fact.Fact)
+					}
+					day := func(o kit.Piece) bool { return !night(o) }
+					under := len(slices.DeleteFunc(slices.Clone(before), day))
+					over := len(slices.DeleteFunc(slices.Clone(after), day))
+					assert.Equal(t, []any{under, under + over}, f.Values, "kit %d: %s", seed, p.Piece.Name)
+					assert.Positive(t, under*over)
+				}
+				if holds, is := claims[code]; is {
+					said[code]++
+					assert.True(t, holds, "kit %d: %s of %s", seed, code, p.Piece.Name)
+				}
+				said[code]++
 			}
 		}
 	}
-	assert.Positive(t, first)
-	assert.Positive(t, among)
+	if sample.Small() {
+		return
+	}
+	for _, code := range []string{"load.turn-lowest", "load.turn-among-lowest", "load.turn-over-some",
+		"load.turn-food-day", "load.turn-food"} {
+		assert.Positive(t, said[code], code)
+	}
 }
