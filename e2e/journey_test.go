@@ -109,7 +109,7 @@ func TestAccessible(t *testing.T) {
 				"/trips/1/rehearse?drill=camp-in-rain&at=7",
 				"/trips/1/sheet", "/shelf", thing, "/packs", pack + "?zone=front", "/trips/1/layout", "/trips/1/layout?item=pot",
 				"/trips/1/load", "/trips/1/load?thing=inner&view=behind", "/trips/1/load?upto=7", "/trips/1/compare",
-				"/trips/1/along", "/trips/1/hand", "/trips/1/weigh", "/stock", "/trips/1/way?stop=2&if=rain", "/trips/1/back", "/manual", "/nothing-here"} {
+				"/trips/1/along", "/trips/1/hand", "/trips/1/weigh", "/stock", "/trips/1/way?stop=2&if=rain", "/trips/1/back", "/practice", "/manual", "/nothing-here"} {
 				if sample.Small() && n%3 > 0 {
 					continue
 				}

@@ -50,6 +50,7 @@ func TestPractiseByKeys(t *testing.T) {
 // Whoever types a name and begins at once practises by that name.
 func TestANameThatIsOnlyTyped(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, briefly)
 	b.goTo("/practice")
 	b.do(chromedp.Focus(chromedp.CSS("#field-person")), chromedp.KeyEvent("Per"))
@@ -64,6 +65,7 @@ func TestANameThatIsOnlyTyped(t *testing.T) {
 // a reload, and counts.
 func TestFaultsAreTappedOnThePhone(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 390, 844, briefly)
 	b.practise("demo/ski-tour", "find")
 	b.do(click("#start-exercise"))
@@ -85,6 +87,7 @@ func TestFaultsAreTappedOnThePhone(t *testing.T) {
 // By hand: arrows choose a thing, letters put it into a zone, until the pack is shut.
 func TestLoadByHandWithKeys(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, briefly)
 	b.practise("demo/child-night", "hand")
 	b.do(chromedp.KeyEvent("n"))
@@ -100,11 +103,10 @@ func TestLoadByHandWithKeys(t *testing.T) {
 // The pages of practice bar nobody.
 func TestPracticeIsAccessible(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	for _, width := range []int64{1280, 390} {
 		t.Run(strconv.Itoa(int(width)), func(t *testing.T) {
-			if t.Parallel(); width == 390 {
-				sample.Whole(t)
-			}
+			t.Parallel()
 			b := open(t, width, 800, briefly)
 			do := func(id int, fields string) {
 				b.Helper()

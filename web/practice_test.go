@@ -16,6 +16,7 @@ import (
 	"tornister/core/job"
 	"tornister/core/practice"
 	"tornister/demo"
+	"tornister/internal/sample"
 	"tornister/store"
 	"tornister/web"
 )
@@ -232,6 +233,7 @@ func TestWhatCannotBePractised(t *testing.T) {
 // A kit that does not go in is no exercise; whoever asks hears what to do.
 func TestAKitThatDoesNotFitIsNotPractised(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	kit := strings.Replace(string(demo.LoneWalker), `"loose_l": 10.5, "tight_l": 5.8`, `"loose_l": 24, "tight_l": 19`, 1)
 	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Planner: hasty}, kit)
 	code, page, _ := s.post("/practice", url.Values{"person": {"Ona"}, "kit": {"trip/1"}, "kind": {"where"}})

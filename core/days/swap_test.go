@@ -10,6 +10,7 @@ import (
 	"tornister/core/days"
 	"tornister/core/job"
 	"tornister/core/kit"
+	"tornister/internal/sample"
 )
 
 // stopAfter is the stop at which a leg ends, counted from 1.
@@ -69,6 +70,7 @@ func TestLeftAndTakenUp(t *testing.T) {
 // full.
 func TestBagsAndBottlesChangeHands(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	task := walker(t)
 	task.Items = append(task.Items, kit.Item{ID: "aid-bag", Name: "Aid bag", Kind: kit.KitBag, Count: 1, MassG: 30,
 		Carry: kit.Pack, Shape: kit.Shape{Kind: kit.Soft, LooseL: 0.1, TightL: 0.1}})

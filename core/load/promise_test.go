@@ -206,7 +206,7 @@ func TestALinerIsRolledAboveWhatIsInIt(t *testing.T) {
 func TestTurnsAreTold(t *testing.T) {
 	t.Parallel()
 	said := map[string]int{}
-	for seed := range uint64(sample.Of(t, 16, 60)) {
+	for seed := range uint64(sample.Of(t, 6, 60)) {
 		plan := load.Make(drawnKit(t, seed), load.Options{Seed: 1, Quick: true})
 		for i := range plan.Placed {
 			p := &plan.Placed[i]
