@@ -114,14 +114,8 @@ func (s *Server) loadingView(c *gin.Context, e *exercise) *loadingView {
 		return v
 	}
 	v.Trial = beside(e.good, now)
-	good := s.hands.of(fmt.Sprint("planned", e.ID), func() *handFound {
-		options := s.planner.Quickly()
-		options.Like = e.state.Lays
-		judged, price := practice.Judge(&e.bundle.Task, e.state.From, options)
-		return &handFound{judged: judged, cost: price.Cost()}
-	})
 	if len(v.Out) == 0 {
-		v.Dearer = dearer(found.cost - good.cost)
+		v.Dearer = dearer(found.cost - e.spoiled.GoodS)
 	}
 	key := fmt.Sprint("exercise ", e.ID)
 	v.Advice = s.advise(key, exerciseHref(e.ID)+"?advice=1", e.good, e.laned(), e.state.Order, c.Query("advice") != "")

@@ -58,6 +58,7 @@ type handAdvice struct {
 	ID      string
 	Href    string // looks for them, "" when that is done
 	Cut     bool   // the search was ended before it was through
+	To      string // takes a change that one makes, "" where none can be made
 	Changes []handChange
 }
 
@@ -131,6 +132,7 @@ func (s *Server) showHand(c *gin.Context) {
 				v.judge(t, order, found)
 				href := fmt.Sprintf("/trips/%d/hand?advice=1", t.ID)
 				v.Judged.Advice = s.advise(key, href, t, t.task(), order, c.Query("advice") != "")
+				v.Judged.Advice.To = fmt.Sprintf("/trips/%d/hand", t.ID)
 			}
 			beside := "nothing"
 			if len(v.Out) > 0 {

@@ -222,12 +222,20 @@ func cellOf(list []store.Exercise, person string, kind practice.Kind) (cell cour
 	return cell
 }
 
-// levelFor is the level of the next exercise of a kit and kind, after those that were done.
-func levelFor(mine []store.Exercise, kit string, kind practice.Kind, first int) int {
+// lastDone is the last exercise of a kit and kind that was done, nil for none.
+func lastDone(mine []store.Exercise, kit string, kind practice.Kind) *store.Exercise {
 	for i := range slices.Backward(mine) {
 		if e := &mine[i]; e.Kit == kit && e.Kind == string(kind) && e.Ended != nil {
-			return practice.Next(e.Level, e.Score)
+			return e
 		}
+	}
+	return nil
+}
+
+// levelFor is the level of the next exercise of a kit and kind, after those that were done.
+func levelFor(mine []store.Exercise, kit string, kind practice.Kind, first int) int {
+	if e := lastDone(mine, kit, kind); e != nil {
+		return practice.Next(e.Level, e.Score)
 	}
 	return first
 }
@@ -244,12 +252,11 @@ func levelWords(level int) string { return fmt.Sprintf("%d of %d", level, practi
 
 // lastOf says how the last exercise of a kit and kind went.
 func lastOf(mine []store.Exercise, kit string, kind practice.Kind) string {
-	for i := range slices.Backward(mine) {
-		if e := &mine[i]; e.Kit == kit && e.Kind == string(kind) && e.Ended != nil {
-			return fmt.Sprintf("%d of 100 in %s", e.Score, tookWords(e.Seconds))
-		}
+	e := lastDone(mine, kit, kind)
+	if e == nil {
+		return ""
 	}
-	return ""
+	return fmt.Sprintf("%d of 100 in %s", e.Score, tookWords(e.Seconds))
 }
 
 func plotOf(mine []store.Exercise) template.HTML {

@@ -66,6 +66,7 @@ const (
 // Spoiled is a packing with faults in it, and the one without.
 type Spoiled struct {
 	Good, Bad *verdict.Judged
+	GoodS     float64         // what the good one costs, in seconds a day
 	From      job.Arrangement // without the faults
 	Now       job.Arrangement // with them
 	Moves     []Move
@@ -100,8 +101,9 @@ func Spoil(task *job.Task, from job.Arrangement, n, level int, due []string, see
 // Again is what Spoil made of an arrangement, from what is kept of it.
 func Again(task *job.Task, from, now job.Arrangement, moves []Move, options load.Options) *Spoiled {
 	s := &Spoiled{From: from, Now: now, Moves: moves}
-	s.Good, _ = Judge(task, from, options)
-	s.Bad = s.Good
+	var price *load.Judgement
+	s.Good, price = Judge(task, from, options)
+	s.Bad, s.GoodS = s.Good, price.Cost()
 	if len(moves) > 0 {
 		s.Bad, _ = Judge(task, now, options)
 	}
