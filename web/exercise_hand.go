@@ -23,7 +23,6 @@ type loadingView struct {
 	Drawing  template.HTML
 	Out      []outRow
 	In       []inRow
-	Chosen   *outRow
 	Zones    []answerButton
 	Lanes    []option
 	Of       int
@@ -101,9 +100,6 @@ func (s *Server) loadingView(c *gin.Context, e *exercise) *loadingView {
 		row := outRow{Key: p.Key(), Name: words.Piece(p), Mass: e.good.system.Mass(p.MassG), Chosen: p.Key() == cmp.Or(c.PostForm("thing"), c.Query("thing")),
 			Href: exerciseHref(e.ID) + "?" + url.Values{"thing": {p.Key()}}.Encode(), Swatch: draw.SwatchFor(p.Use.When)}
 		v.Out = append(v.Out, row)
-		if row.Chosen {
-			v.Chosen = &row
-		}
 	}
 	for i := range e.bundle.Task.Pack.Zones {
 		z := &e.bundle.Task.Pack.Zones[i]
