@@ -146,7 +146,7 @@ func (s *Server) showExercise(c *gin.Context) {
 
 func (s *Server) exercisePage(c *gin.Context, e *exercise, status int, told *notice) {
 	kind := words.Exercise(e.Kind)
-	v := &exerciseView{Href: exerciseHref(e.ID), Ready: e.state.Since == nil && e.Ended == nil && !e.state.Shown}
+	v := &exerciseView{Href: exerciseHref(e.ID), Ready: e.ready()}
 	p := page{Title: kind.Name + " · " + e.Name, Name: "exercise", Headline: kind.Name,
 		Detail: fmt.Sprintf("%s, %s, level %s.", e.Person, e.Name, levelWords(e.Level)), Notice: told, Body: v}
 	switch practice.Kind(e.Kind) {
@@ -172,6 +172,9 @@ func (s *Server) exercisePage(c *gin.Context, e *exercise, status int, told *not
 	}
 	s.render(c, status, p)
 }
+
+// ready reports whether an exercise waits for its start.
+func (e *exercise) ready() bool { return e.state.Since == nil && e.Ended == nil && !e.state.Shown }
 
 // elapsed is what the clock shows.
 func (s *Server) elapsed(e *exercise) time.Duration {

@@ -88,14 +88,13 @@ func (e *exercise) whereView() *whereView {
 	at := e.current()
 	v := &whereView{At: at + 1, Of: len(st.Asked), Finished: e.Ended != nil}
 	pack := &e.bundle.Task.Pack
-	v.Covered = draw.Blueprint(pack, "", e.good.system)
 	for i := range st.Asked {
 		if a := &st.Asked[i]; a.Answered && v.Finished {
 			v.Rows = append(v.Rows, e.whereRow(a))
 		}
 	}
 	q, list := e.asked(st.Asked[at].Key)
-	if q == nil || v.Finished {
+	if q == nil || v.Finished || e.ready() {
 		v.Drawing = draw.Cutaway(e.good.scene(look{plane: -1}, e.good.system)).SVG
 		return v
 	}
@@ -110,6 +109,7 @@ func (e *exercise) whereView() *whereView {
 		v.Drawing = draw.Cutaway(e.good.scene(l, e.good.system)).SVG
 		return v
 	}
+	v.Covered = draw.Blueprint(pack, "", e.good.system)
 	if q.Told {
 		for i, place := range practice.Places(q, list, uint64(e.Seed)) {
 			v.Answers = append(v.Answers, answerButton{fmt.Sprint(i), words.Say(place, e.good.system), letter(i)})

@@ -77,12 +77,15 @@ func TestWhereIsItIsAsked(t *testing.T) {
 	_, page := p.get(p.path)
 	assert.Contains(t, page, "You are asked six questions.")
 	assert.NotContains(t, page, "Where is:", "nothing is asked before the clock runs")
+	const open = `class="cutaway cutaway"`
+	assert.Contains(t, page, open, "the plan can be looked at first")
 	p.say(t, "answer", "lid")
 	state := p.state(t)
 	for i, q := range state.Asked {
 		page = p.say(t, "do", "start")
 		require.Contains(t, page, fmt.Sprintf("Question %d of 6", i+1))
 		assert.Contains(t, page, "data-running")
+		assert.NotContains(t, page, open, "then it is covered")
 		item, _, _ := strings.Cut(strings.SplitN(q.Key, "/", 2)[1], ":")
 		at := slices.IndexFunc(state.From, func(sp job.Spot) bool { return sp.Item == item })
 		require.GreaterOrEqual(t, at, 0)

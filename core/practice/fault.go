@@ -95,15 +95,18 @@ func Spoil(task *job.Task, from job.Arrangement, n, level int, due []string, see
 			s.moved[s.moves[len(s.moves)-1].Item] = true
 		}
 	}
-	return Again(task, from, s.now, s.moves, options)
+	return spoiled(task, good, price, from, s.now, s.moves, options)
 }
 
 // Again is what Spoil made of an arrangement, from what is kept of it.
 func Again(task *job.Task, from, now job.Arrangement, moves []Move, options load.Options) *Spoiled {
-	s := &Spoiled{From: from, Now: now, Moves: moves}
-	var price *load.Judgement
-	s.Good, price = Judge(task, from, options)
-	s.Bad, s.GoodS = s.Good, price.Cost()
+	good, price := Judge(task, from, options)
+	return spoiled(task, good, price, from, now, moves, options)
+}
+
+func spoiled(task *job.Task, good *verdict.Judged, price *load.Judgement, from, now job.Arrangement, moves []Move,
+	options load.Options) *Spoiled {
+	s := &Spoiled{Good: good, Bad: good, GoodS: price.Cost(), From: from, Now: now, Moves: moves}
 	if len(moves) > 0 {
 		s.Bad, _ = Judge(task, now, options)
 	}

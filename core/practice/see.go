@@ -49,12 +49,15 @@ func (f *Fault) see(good, bad *verdict.Judged, moves []Move) {
 	}
 }
 
+// at is where a piece stands in a plan, -1 for what is not in.
+func at(j *verdict.Judged, p kit.Piece) int {
+	return slices.IndexFunc(j.Steps, func(s verdict.Step) bool { return s.Piece.ID == p.ID && s.Piece.Number == p.Number })
+}
+
 // stepOf is the step of a piece in a plan, nil for what is not in.
 func stepOf(j *verdict.Judged, p kit.Piece) *verdict.Step {
-	for i := range j.Steps {
-		if o := j.Steps[i].Piece; o.ID == p.ID && o.Number == p.Number {
-			return &j.Steps[i]
-		}
+	if i := at(j, p); i >= 0 {
+		return &j.Steps[i]
 	}
 	return nil
 }
@@ -168,9 +171,7 @@ func (f *Fault) shift(good, bad *verdict.Judged) (by [3]float64) {
 }
 
 func middleOf(j *verdict.Judged, p kit.Piece) *[3]float64 {
-	i := slices.IndexFunc(j.Plan.Placed, func(o load.Placement) bool {
-		return o.Piece.ID == p.ID && o.Piece.Number == p.Number
-	})
+	i := at(j, p)
 	if i < 0 {
 		return nil
 	}
@@ -216,9 +217,9 @@ func (f *Fault) hollow(good, bad *verdict.Judged) float64 {
 // nearCm is how far from a thing a hollow spot still is one beside or under it.
 const nearCm = 6
 
-func by(box *load.Box, at [3]float64) bool {
-	for axis := range at {
-		if at[axis] < box.Min[axis]-nearCm || at[axis] > box.Max[axis]+nearCm {
+func by(box *load.Box, spot [3]float64) bool {
+	for axis := range spot {
+		if spot[axis] < box.Min[axis]-nearCm || spot[axis] > box.Max[axis]+nearCm {
 			return false
 		}
 	}
