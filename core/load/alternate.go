@@ -80,7 +80,11 @@ func (t *twin) orElse(p *packing) *packing {
 // so that more lies in pockets.
 func (s *search) withSlack(p *packing) *packing {
 	one, program := s.assignment, s.program
-	for _, slack := range [][]float64{one.AloneInBody(), one.LessOfSolid(0.04), one.LessOfSolid(0.08)} {
+	slacks := [][]float64{one.AloneInBody()}
+	for _, share := range []float64{0.01, 0.02, 0.04, 0.08} {
+		slacks = append(slacks, one.LessOfSolid(share))
+	}
+	for _, slack := range slacks {
 		if one.OutCost() == 0 || one.OutL() > nearly || s.budget.over() {
 			break
 		}

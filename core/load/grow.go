@@ -43,15 +43,32 @@ func (s *search) overL(p *packing, plan *Plan) {
 	}
 	g := &growing{search: s, from: p, layer: a.Zones[body].VolumeL / a.Zones[body].SizeCm[2] * s.solid.CellCm}
 	low := max(0, int((bulky+p.tight()-room)/g.layer)-1) // no body can do that has not the litres
-	high := low + int(tallest*bulky/g.layer) + 1
-	if g.takes(high) || g.partedFrom(plan, left) && g.takes(high) {
+	high := low + int(math.Ceil(max(tallest*bulky/g.layer, longest(left)/s.solid.CellCm))) + 1
+	rest := true
+	takes := g.takes(high)
+	if !takes && !s.budget.over() {
+		rest = g.partedFrom(plan, left)
+		takes = rest && g.takes(high)
+	}
+	switch {
+	case takes:
 		plan.OverL = max(0.1, tenthUp(min(g.least(low, high)-room, g.litres())))
-		if !s.options.Quick {
-			plan.OverL = s.asPlanned(plan)
-		}
-	} else if !s.budget.over() {
+	case !rest:
 		plan.OverL = 0
 	}
+	if plan.OverL > 0 && !s.options.Quick {
+		plan.OverL = s.asPlanned(plan)
+	}
+}
+
+// longest is the longest side of what has one, in cm: a body that is taller by so much takes any of it above all the
+// others.
+func longest(things []*assign.Choice) (cm float64) {
+	for _, c := range things {
+		sides := c.Shape.Dimensions()
+		cm = max(cm, slices.Max(sides[:]))
+	}
+	return cm
 }
 
 // asPlanned corrects what the body has to grow by by planning the kit in grown packs, where other things may lie in
@@ -195,11 +212,14 @@ func (g *growing) keep(layers int, p *packing, takes bool) bool {
 	return takes
 }
 
-// partedFrom leaves out what went into no body however tall, and says so; it reports whether anything else is left.
+// partedFrom leaves out what goes into no body however tall, not even alone, and says so; it reports whether anything
+// else is left.
 func (g *growing) partedFrom(plan *Plan, left []*assign.Choice) bool {
 	a, rest := g.search.assignment, 0
+	out := slices.Clone(g.from.trial.Out)
 	for _, c := range left {
-		if i := slices.Index(g.from.inside, c); i < 0 || !slices.Contains(g.from.trial.Out, i) {
+		i := slices.Index(g.from.inside, c)
+		if i < 0 || !slices.Contains(out, i) || g.from.trial.Fits(g.from.things, []int{i}, 1) {
 			rest++
 			continue
 		}
@@ -210,6 +230,7 @@ func (g *growing) partedFrom(plan *Plan, left []*assign.Choice) bool {
 			}
 		}
 	}
+	g.from.run(1)
 	return rest > 0
 }
 

@@ -75,6 +75,35 @@ func TestLitresTooMuchAreTrue(t *testing.T) {
 	assert.GreaterOrEqual(t, 10*tight, 9*tooMuch, "%d of %d do not fit with half a litre less", tight, tooMuch)
 }
 
+// "A taller one does not help" is said only of what goes into no taller pack even alone, and never of cloth: what is
+// soft lacks litres.
+func TestATallerPackDoesNotHelp(t *testing.T) {
+	t.Parallel()
+	lacking := 0
+	for seed := range sample.Of(t, 4, 14) {
+		task := drawn(t, seed, 0.7)
+		for range 16 {
+			task.Pack = task.Pack.Grown(-2)
+			plan := load.Make(task, load.Options{Seed: 1, Quick: true})
+			if plan.Fits() {
+				continue
+			}
+			for _, l := range plan.LeftOut {
+				if l.LeastChange.Code != "load.other-pack" {
+					lacking++
+					continue
+				}
+				alone := larger(task, 60)
+				alone.Items = []kit.Item{*l.Piece.Item}
+				alone.Items[0].Count = 1
+				assert.False(t, load.Make(alone, load.Options{Seed: 1, Quick: true}).Fits(), "kit %d: %s", seed, l.Piece.ID)
+			}
+			break
+		}
+	}
+	assert.NotZero(t, lacking)
+}
+
 // More room never hurts: two litres more in any zone, a thing left at home, a stiff thing made soft. What fits goes on
 // fitting, and what is too much grows no more. TORNISTER_KITS says of how many kits.
 func TestMoreRoomNeverHurts(t *testing.T) {
