@@ -129,7 +129,7 @@ func TestPlanRefusesHugeInput(t *testing.T) {
 
 func TestCardInWords(t *testing.T) {
 	t.Parallel()
-	code, out, _ := run(t, string(demo.LoneWalker), "plan", "-", "--text", "--units", "customary")
+	code, out, _ := run(t, string(demo.LoneWalker), "plan", "-", "--quick", "--text", "--units", "customary")
 	assert.Zero(t, code)
 	assert.Contains(t, out, "Loading order")
 	assert.Contains(t, out, "Down sleeping bag")

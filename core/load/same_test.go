@@ -43,6 +43,9 @@ func TestPlansAreTheSame(t *testing.T) {
 		"98 trials, bill 264.8574, spread 0.0000, squeeze 0.818, 1 out, 0.0 L, proof 17094.961 of 17094.961, 417357c5",
 		"8617 trials, bill 714.8046, spread 0.0000, squeeze 0.972, 3 out, 3.7 L, proof 6954.972 of 9873.424, 6044e6bf",
 	} {
+		if n == 2 && sample.Small() {
+			continue // it takes as long as all the others
+		}
 		task := *taskOf(t, demo.Trips[n])
 		task.Pack = task.Pack.Grown(-24)
 		assert.Equal(t, want, told(load.Make(&task, load.Options{Seed: 1, Effort: little})), "demo kit %d too short", n+1)
