@@ -94,15 +94,34 @@ func (s *search) asPlanned(plan *Plan) float64 {
 		third := (b.most - b.least) / 3
 		narrow(b.least+third, b.most-third)
 	}
-	careful := plan.OverL <= farOff
-	for less := b.most - 0.5; careful && less > 0 && !s.budget.over(); less -= 0.5 {
-		in, trials := s.plansGrown(less, plan, false)
-		if s.budget.trials += trials; !in {
-			break
-		}
-		b.most = less
+	if plan.OverL <= farOff {
+		s.carefully(&b, plan)
 	}
 	return tenthUp(b.most)
+}
+
+// carefully plans thoroughly what was planned quickly, to half a litre: first where a packing took it all, which quick
+// plans often do not find, then downward from what is known to do until it does not, then between the two.
+func (s *search) carefully(b *bracket, plan *Plan) {
+	const near = 0.5
+	least := 0.0 // thoroughly planned and not in
+	try := func(litres float64) {
+		in, trials := s.plansGrown(litres, plan, false)
+		if s.budget.trials += trials; in {
+			b.most = litres
+		} else {
+			least = litres
+		}
+	}
+	if plan.OverL < b.most-near {
+		try(plan.OverL)
+	}
+	for least == 0 && b.most > near && !s.budget.over() {
+		try(b.most - near)
+	}
+	for b.most-least > near+1e-9 && least > 0 && !s.budget.over() {
+		try(tenthUp((least + b.most) / 2))
+	}
 }
 
 // bracket is what a body has to grow by, in litres: by least not all is in, by most it is.
