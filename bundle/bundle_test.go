@@ -37,6 +37,34 @@ func TestMinimalListsWhatItAssumes(t *testing.T) {
 	assert.Equal(t, kit.Pack, b.Task.Items[0].Carry)
 }
 
+// A thing without a kind is what its name, or its id, says; what is given of it stands.
+func TestANameSaysTheKind(t *testing.T) {
+	t.Parallel()
+	b, err := bundle.Read([]byte(`{"format":"tornister","version":1,
+		"pack":{"id":"p","zones":[{"id":"body","kind":"body","size_cm":[28,18,45]}]},"items":[
+		{"id":"a","name":"Blue rain jacket","mass_g":410,"shape":{"kind":"soft","loose_l":2,"tight_l":1}},
+		{"id":"head-torch"},
+		{"id":"c","name":"First aid","use":{"when":"camp","per_day":1},"traits":[],"functions":[]},
+		{"id":"d","name":"Bottle","kind":""},
+		{"id":"e","name":"Whatsit"}]}`))
+	require.NoError(t, err)
+	items := b.Task.Items
+	jacket, torch, aid, bottle, thing := &items[0], &items[1], &items[2], &items[3], &items[4]
+	assert.True(t, jacket.Use.Urgent && jacket.Serves("rain"))
+	assert.Equal(t, 410.0, jacket.MassG)
+	assert.Equal(t, 1.0, jacket.Shape.TightL)
+	assert.True(t, torch.Serves("light"), "by its id")
+	assert.Equal(t, "first-aid-kit", aid.Kind)
+	assert.Equal(t, kit.Camp, aid.Use.When)
+	assert.Empty(t, aid.Functions)
+	assert.Empty(t, bottle.Kind)
+	assert.Equal(t, kit.Unknown.Use, bottle.Use)
+	assert.Empty(t, thing.Kind)
+	assert.Contains(t, b.Assumed, "/items/0/kind: rain-jacket (by its name)")
+	assert.Contains(t, b.Assumed, "/items/1/kind: headlamp (by its name)")
+	assert.NotContains(t, strings.Join(b.Assumed, "\n"), "/items/4/kind")
+}
+
 // A name of a kind is enough: the rest is our estimate and said so.
 func TestKindAloneIsEnough(t *testing.T) {
 	t.Parallel()

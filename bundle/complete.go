@@ -160,13 +160,22 @@ func (a *assumptions) zone(z *rucksack.Zone, raw map[string]any, at string) {
 }
 
 func (a *assumptions) item(it *kit.Item, raw map[string]any, at string) {
+	if it.Name == "" {
+		it.Name = title(it.ID)
+	}
 	kind, known := kit.KindOf(it.Kind)
+	if !known && raw["kind"] == nil {
+		if kind, known = kit.KindNamed(it.Name); known {
+			it.Kind = kind.ID
+			a.note(at+"/kind", kind.ID+" (by its name)")
+		}
+	}
 	from := ""
 	if known {
 		from = " (" + unit.Small(kind.Name) + ", our estimate)"
 	}
 	if it.Name == "" {
-		it.Name = cmp.Or(title(it.ID), kind.Name)
+		it.Name = kind.Name
 	}
 	if it.Count == 0 {
 		it.Count = 1

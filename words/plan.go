@@ -157,7 +157,6 @@ var brokenWords = map[string]string{
 	"load.rained-on":     "%s must stay dry, and rain comes into the %s.",
 	"load.not-one-pull":  "%s must come out with one pull, and the %s has to be opened first.",
 	"load.hangs-outside": "%s hangs outside on the %s, which the chosen way of packing does not allow.",
-	"load.breaks":        "%s in the %s breaks the rule %s.",
 }
 
 // changeWords say what would help an order that a hand has packed.

@@ -160,8 +160,8 @@ func (a *Assignment) Broken() []Broken {
 		}
 		z := &a.Zones[c.Zone]
 		for _, t := range terms(a.Task, c, z) {
-			if t.cost >= breach {
-				list = append(list, Broken{string(t.rule), []string{c.ID}, breachOf(t.rule, c, z)})
+			if why := breachOf(t.rule, c, z); t.cost >= breach && !why.None() {
+				list = append(list, Broken{string(t.rule), []string{c.ID}, why})
 			}
 		}
 		if c.IsBag() && c.food > 0 && c.fuel > 0 {
@@ -200,7 +200,8 @@ func (a *Assignment) idsIn(zone int, want func(*Choice) bool) []string {
 	return ids
 }
 
-// breachOf says which rule a thing breaks where it is.
+// breachOf says which rule a thing breaks where it is. The others have prices only, and a high price breaks none: four
+// litres of water that are wanted twelve times a day lie in the body where nothing else takes them.
 func breachOf(rule Rule, c *Choice, z *rucksack.Zone) fact.Fact {
 	zone := fact.Small(z.Name)
 	switch rule {
@@ -211,7 +212,7 @@ func breachOf(rule Rule, c *Choice, z *rucksack.Zone) fact.Fact {
 	case RuleOutside:
 		return fact.Of("load.hangs-outside", c.Name, zone)
 	}
-	return fact.Of("load.breaks", c.Name, zone, string(rule))
+	return fact.Fact{}
 }
 
 // Reason is a rule that decided, and how.

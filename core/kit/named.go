@@ -1,6 +1,7 @@
 package kit
 
 import (
+	"math/bits"
 	"slices"
 	"strings"
 
@@ -146,7 +147,19 @@ func slips(a, b string) bool {
 	case shorter >= slipsFrom:
 		most = 1
 	}
-	return most > 0 && len(a)-len(b) <= most && len(b)-len(a) <= most && edlib.OSADamerauLevenshteinDistance(a, b) <= most
+	return most > 0 && len(a)-len(b) <= most && len(b)-len(a) <= most &&
+		bits.OnesCount32(letters(a)^letters(b)) <= 2*most && // a slip changes one letter for another at most
+		edlib.OSADamerauLevenshteinDistance(a, b) <= most
+}
+
+// letters is the set of the letters a to z in a word.
+func letters(word string) (set uint32) {
+	for i := range len(word) {
+		if c := word[i] - 'a'; c < 26 {
+			set |= 1 << c
+		}
+	}
+	return set
 }
 
 // Find is the item of a list that somebody means by a word or two of its name, or by another name of its kind; nil

@@ -195,15 +195,16 @@ func (s *safety) beside() {
 	}
 }
 
-// above looks for water over what must stay dry.
+// above looks for water over what must stay dry. A liner that is rolled shut keeps it from what is inside.
 func (s *safety) above() {
+	lined := func(piece kit.Piece) bool { return s.bags.pack.Lined(s.bags.lying[piece]) }
 	for i := range s.plan.Placed {
 		p := &s.plan.Placed[i]
 		if dry.Need(p.Piece.Item) < 2 || dry.Cased(p.Piece.Item) || s.bags.in[p.Piece] != nil {
 			continue
 		}
 		for _, o := range p.Over {
-			if o.Water.Leaks {
+			if o.Water.Leaks && (lined(o) || !lined(p.Piece)) {
 				s.raise(Look, fact.Of("safe.leaks-over", o.Name, fact.Small(p.Piece.Name)), o.ID, p.Piece.ID)
 			}
 		}

@@ -26,6 +26,26 @@ func read(t testing.TB) *bundle.Bundle {
 
 func degrees(c float64) *float64 { return &c }
 
+// A liner that is rolled shut keeps off the water that lies over it (common practice), and four litres of water that no
+// pocket takes break no rule, however often they are wanted.
+func TestWaterOverTheRolledLiner(t *testing.T) {
+	t.Parallel()
+	text := `{"format":"tornister","version":1,"method":{"dry":"%s"},
+		"pack":{"id":"p","zones":[{"id":"body","kind":"body","size_cm":[30,20,50],"openings":["top"]}]},
+		"items":[{"id":"quilt","name":"Quilt","shape":{"kind":"soft","loose_l":9,"tight_l":6}},
+			{"id":"water","name":"Water bag 4 L","mass_g":4080,"shape":{"kind":"soft","loose_l":4.2,"tight_l":4.1}}],
+		"bags":[{"id":"liner","kind":"liner","volume_l":60}],
+		"pins":[{"item":"quilt","zone":"body","place":1},{"item":"water","zone":"body","place":2}]}`
+	for school, told := range map[string]bool{"liner": false, "two-questions": true} {
+		b, err := bundle.Read(fmt.Appendf(nil, text, school))
+		require.NoError(t, err)
+		judged := verdict.Of(&b.Task, load.Options{Seed: 1, Quick: true})
+		require.True(t, judged.Plan.Fits())
+		assert.Empty(t, judged.Plan.Broken)
+		assert.Equal(t, told, strings.Contains(fmt.Sprint(judged.Checks), "safe.leaks-over"), school)
+	}
+}
+
 // Each rule of the Safe check by its name, its source beside it.
 func TestRulesOfSafety(t *testing.T) {
 	t.Parallel()
