@@ -38,6 +38,28 @@ func (p *packing) fit(random *source) bool {
 	return p.run(1)
 }
 
+// outFirst brings forward what found no place, a few times, and leaves the others in their turns: long poles go in
+// before the sleeping bag that they would not stand on. When that does not do, the order is what it was.
+func (p *packing) outFirst(try func() bool) bool {
+	planned := slices.Clone(p.order)
+	for range forward {
+		if p.budget.over() {
+			break
+		}
+		out := slices.Clone(p.trial.Out)
+		p.order = slices.DeleteFunc(p.order, func(i int) bool { return slices.Contains(out, i) })
+		p.order = append(out, p.order...)
+		p.gather()
+		if try() {
+			return true
+		}
+	}
+	copy(p.order, planned)
+	return false
+}
+
+const forward = 3
+
 // largeFirst tries orders with large hard things first. When none does, the order is what it was.
 func (p *packing) largeFirst(try func() bool) bool {
 	planned := slices.Clone(p.order)

@@ -149,6 +149,9 @@ func newSearch(task *job.Task, options Options) *search {
 // place finds where everything lies and, of a thorough search, a good order.
 func (s *search) place() *packing {
 	p := s.settle(s.find())
+	if s.options.Quick && s.assignment.OutCost() == 0 {
+		p.orAsPlanned(tighter[len(tighter)-1:])
+	}
 	if s.options.Quick || s.budget.over() {
 		return p
 	}
@@ -162,6 +165,7 @@ func (s *search) place() *packing {
 	at := p.homeward()
 	p.collect()
 	p.squeeze = p.leastSqueeze(at, false)
+	p.orAsPlanned(tighter)
 	if len(p.trial.Out) == 0 {
 		budget := improveBudget * cmp.Or(s.options.Effort, 1)
 		if s.assignment.OutCost() > 0 {

@@ -51,6 +51,55 @@ func (p *packing) homeward() (squeeze float64) {
 	return squeeze
 }
 
+// tighter are the steps by which more squeeze is tried for the order that is planned.
+var tighter = []float64{0.05, 0.1, 0.2}
+
+// orAsPlanned takes the order that is planned in place of the present one, but for what must go in before its turn,
+// where that costs less, squeezed a little more or not. The present order must fit.
+func (p *packing) orAsPlanned(steps []float64) {
+	if len(p.trial.Out) > 0 || p.budget.over() || len(p.order) < 2 {
+		return
+	}
+	home, least := p.turns(), p.squeeze
+	order, things, squeeze, cost := slices.Clone(p.order), slices.Clone(p.things), p.squeeze, p.cost(home)
+	for _, more := range steps {
+		most := min(1, least+more)
+		for i, c := range p.inside {
+			p.things[i].Wish = wish(p.task, c)
+		}
+		p.plannedOrder()
+		p.gather()
+		try := func() bool { return p.budget.spend(len(p.things)) && p.run(most) }
+		if !try() && !p.outFirst(try) {
+			continue
+		}
+		p.squeeze = p.loosest(most)
+		if c := p.cost(home); c < cost-assign.Gain {
+			cost, squeeze = c, p.squeeze
+			order, things = slices.Clone(p.order), slices.Clone(p.things)
+		}
+	}
+	copy(p.order, order)
+	copy(p.things, things)
+	p.squeeze = squeeze
+	p.run(squeeze)
+}
+
+// loosest is the least squeeze at which the present order goes in, found by halving, and packs at it. It goes in at the
+// squeeze known.
+func (p *packing) loosest(known float64) float64 {
+	low, high := min(known, p.floor()), known
+	for high-low > looser && p.budget.spend(len(p.things)) {
+		if middle := (low + high) / 2; p.goesIn(middle) {
+			high = middle
+		} else {
+			low = middle
+		}
+	}
+	p.run(high)
+	return high
+}
+
 // leastSqueeze finds how tight the soft things must be for all to go in by halving the interval a few times, and
 // packs at it. It begins with what litres alone ask for, tries a few orders at each step, and keeps the one that did
 // it. The present order must fit at the squeeze known.

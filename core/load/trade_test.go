@@ -2,6 +2,7 @@ package load_test
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -136,4 +137,29 @@ func TestLikeLiesWithLike(t *testing.T) {
 		}
 	}
 	assert.LessOrEqual(t, apart, 2, "things between pieces of one line, in both packs")
+}
+
+// Poles that would not stand on the sleeping bag go in before it; that is no reason for whatever else is stiff to go in
+// before it too (common practice: the bag at the foot, round what reaches down there).
+func TestLongPolesAloneComeBeforeTheBag(t *testing.T) {
+	t.Parallel()
+	bag, _ := kit.KindOf("down-sleeping-bag")
+	items := []kit.Item{{ID: "bag", Name: bag.Name, Kind: bag.ID, Group: bag.Group, Count: 1, MassG: bag.MassG,
+		Carry: kit.Pack, Shape: bag.Shape, Use: bag.Use, Water: bag.Water}, boxItem("poles", 60, 6, 6)}
+	for i := range 12 {
+		items = append(items, boxItem(fmt.Sprintf("tin-%02d", i), 11, 9, 7))
+	}
+	for i := range items {
+		items[i].Use.When = kit.Camp
+	}
+	task := boxTask(30, 22, 62, items)
+	task.Method.Lowest = "sleeping-bag"
+	for _, quick := range []bool{true, false} {
+		plan := load.Make(task, load.Options{Seed: 1, Quick: quick})
+		require.True(t, plan.Fits())
+		at := slices.IndexFunc(plan.Placed, func(p load.Placement) bool { return p.Piece.ID == "bag" })
+		for _, p := range plan.Placed[:at] {
+			assert.Equal(t, "poles", p.Piece.ID, "quick %v: before the bag", quick)
+		}
+	}
 }

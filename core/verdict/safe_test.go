@@ -121,7 +121,8 @@ func TestRulesOfSafety(t *testing.T) {
 	} {
 		b := read(t)
 		b.Task.Trip.Camps = nil
-		item(&b.Task, "repair").Traits = nil // the knife is sheathed: only the rule at hand speaks
+		item(&b.Task, "repair").Traits = nil // the knife is sheathed, and no stove lies by food: only the rule at hand speaks
+		item(&b.Task, "spare-meal").Carry = kit.Left
 		c.change(&b.Task)
 		safe := verdict.Of(&b.Task, load.Options{Seed: 1, Quick: true}).Check("safe")
 		assert.Equal(t, c.state, safe.State, "%s: %v", name, safe.Reasons)
