@@ -63,9 +63,10 @@ type Program struct {
 }
 
 // apart says of which things a bag may not hold both: it lies in one place, in a zone or in a vessel there, and holds
-// one kind where each has its colour.
+// one kind where each has its colour. What is for the toilet shares a bag with nothing else.
 func (pr *Program) apart(a, b Lying) bool {
-	return a.Zone.ID != b.Zone.ID || a.Inside != b.Inside || pr.ByKind && a.Piece.Group != b.Piece.Group
+	return a.Zone.ID != b.Zone.ID || a.Inside != b.Inside || pr.ByKind && a.Piece.Group != b.Piece.Group ||
+		kit.ForToilet(a.Piece.Item) != kit.ForToilet(b.Piece.Item)
 }
 
 // The prices of the program: what stays unprotected costs far more than any number of bags; what the night hangs on

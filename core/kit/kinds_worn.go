@@ -24,7 +24,7 @@ var clothes = []Kind{
 	of("hat-gloves", "Hat and gloves", "clothing", 130, soft(0.9, 0.5, 1.5), halt(2), dryFabric).
 		also("hat and gloves").gives("warmth"),
 	of("warm-hat", "Warm hat", "clothing", 60, soft(0.5, 0.3, 1.5), halt(2), dryFabric).
-		also("beanie", "woollen hat", "wool hat", "balaclava").gives("warmth"),
+		also("hat", "beanie", "woollen hat", "wool hat", "balaclava").gives("warmth"),
 	of("thin-gloves", "Thin gloves", "clothing", 50, soft(0.3, 0.2, 1.5), moving(2), dryFabric).
 		also("liner gloves", "gloves"),
 	of("mittens", "Insulated mittens", "clothing", 220, soft(1.8, 1.1, 2), halt(2), dryFabric).

@@ -29,15 +29,16 @@ func small(it *Item, litres float64) bool {
 	return it.Shape.Kind != Vessel && !it.Has(Sharp) && it.Shape.Litres(0) <= litres
 }
 
-// toilet things have a bag of their own, apart from all others.
-func toilet(it *Item) bool { return it.Kind == "trowel-kit" || it.Kind == "toilet-paper" }
+// ForToilet reports whether a thing goes with one behind the bush: such things have a bag of their own, apart from all
+// others.
+func ForToilet(it *Item) bool { return it.Kind == "trowel-kit" || it.Kind == "toilet-paper" }
 
 // purposes in the order in which they take things. Fuel goes into none, food neither: they have their own places.
 var purposes = []purpose{
 	{"kitchen", 3, func(it *Item) bool { return it.Group == "kitchen" && small(it, smallL) }},
 	{"clothes", 2, func(it *Item) bool { return it.Group == "clothing" && it.Shape.Kind == Soft && it.Use.When == Camp }},
 	{"electronics", 2, func(it *Item) bool { return it.Has(Electronic) && it.Use.When == Camp && small(it, smallL) }},
-	{"toilet", 2, toilet},
+	{"toilet", 2, ForToilet},
 	{"wash", 2, func(it *Item) bool { return it.Group == "care" && it.Use.When == Camp && small(it, smallL) }},
 	{"ditty", 3, func(it *Item) bool { return (it.Use.When == Camp || it.Use.When == Need) && small(it, tinyL) }},
 }
@@ -51,7 +52,7 @@ var apartAlways = []string{"fire", "light", "navigation", "water-treatment"}
 func ProposeBags(items []Item) (list []Proposal) {
 	taken := map[string]bool{}
 	loose := func(it *Item) bool {
-		return it.Carry == Pack && it.NestIn == "" && !it.IsBag() && (!it.Use.Urgent || toilet(it)) && !taken[it.ID] && it.Follows == "" &&
+		return it.Carry == Pack && it.NestIn == "" && !it.IsBag() && (!it.Use.Urgent || ForToilet(it)) && !taken[it.ID] && it.Follows == "" &&
 			!it.Has(Food) && it.Consumable == "" &&
 			!slices.ContainsFunc([]string{"first-aid", "medicine", "rescue", "signal"}, it.Serves)
 	}
