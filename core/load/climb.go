@@ -58,6 +58,7 @@ func (p *packing) outFirst(try func() bool) bool {
 	return false
 }
 
+// forward is how often that is done: what comes first may keep out something else.
 const forward = 3
 
 // largeFirst tries orders with large hard things first. When none does, the order is what it was.

@@ -149,7 +149,7 @@ func newSearch(task *job.Task, options Options) *search {
 // place finds where everything lies and, of a thorough search, a good order.
 func (s *search) place() *packing {
 	p := s.settle(s.find())
-	if s.options.Quick && s.assignment.OutCost() == 0 {
+	if s.options.Quick && !s.options.Rough && s.assignment.OutCost() == 0 { // who asks roughly asks whether it fits
 		p.orAsPlanned(tighter[len(tighter)-1:])
 	}
 	if s.options.Quick || s.budget.over() {

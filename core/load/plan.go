@@ -132,7 +132,7 @@ type Options struct {
 	Quick  bool            // only a first answer: no search for a better order once one fits
 	Sure   bool            // also how sure it is, given what is not known of the litres
 	Effort float64         // of the search for an order, or for room as a hand would, as part of the usual one; 0 is that
-	Rough  bool            // by how much it does not fit is reckoned in litres, not tried
+	Rough  bool            // asked is whether it fits: by how much not is reckoned in litres, not tried
 	From   job.Arrangement // where things are now; nil for a pack that is empty
 	Like   []Lay           // the lanes and poses that an arrangement that is priced begins with, or nil
 	Past   *Plan           // an earlier plan for this kit and pack before something changed, or nil
