@@ -101,26 +101,25 @@ func (s *search) asPlanned(plan *Plan) float64 {
 }
 
 // carefully plans thoroughly what was planned quickly, to half a litre: first where a packing took it all, which quick
-// plans often do not find, then downward from what is known to do until it does not, then between the two.
+// plans often do not find. Where that does not do, it halves the interval up to what is known to do; then it goes down
+// until half a litre less does not.
 func (s *search) carefully(b *bracket, plan *Plan) {
 	const near = 0.5
-	least := 0.0 // thoroughly planned and not in
-	try := func(litres float64) {
+	goesIn := func(litres float64) bool {
 		in, trials := s.plansGrown(litres, plan, false)
 		if s.budget.trials += trials; in {
 			b.most = litres
-		} else {
-			least = litres
+		}
+		return in
+	}
+	if least := plan.OverL; least < b.most-near && !goesIn(least) {
+		for b.most-least > near+1e-9 && !s.budget.over() {
+			if middle := tenthUp((least + b.most) / 2); !goesIn(middle) {
+				least = middle
+			}
 		}
 	}
-	if plan.OverL < b.most-near {
-		try(plan.OverL)
-	}
-	for least == 0 && b.most > near && !s.budget.over() {
-		try(b.most - near)
-	}
-	for b.most-least > near+1e-9 && least > 0 && !s.budget.over() {
-		try(tenthUp((least + b.most) / 2))
+	for b.most > near && !s.budget.over() && goesIn(b.most-near) {
 	}
 }
 
