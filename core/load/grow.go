@@ -56,7 +56,7 @@ func (s *search) overL(p *packing, plan *Plan) {
 	case !rest:
 		plan.OverL = 0
 	}
-	if plan.OverL > 0 && !s.options.Quick {
+	if plan.OverL > 0 && !s.options.Quick && !s.budget.over() {
 		plan.OverL = s.asPlanned(plan)
 	}
 }
