@@ -248,7 +248,6 @@ func (g *growing) partedFrom(plan *Plan, left []*assign.Choice) bool {
 			}
 		}
 	}
-	g.from.run(1)
 	return rest > 0
 }
 

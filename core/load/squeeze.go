@@ -62,11 +62,11 @@ func (p *packing) orAsPlanned(steps []float64) {
 	}
 	home, least := p.turns(), p.squeeze
 	order, things, squeeze, cost := slices.Clone(p.order), slices.Clone(p.things), p.squeeze, p.cost(home)
+	for i, c := range p.inside {
+		p.things[i].Wish = wish(p.task, c)
+	}
 	for _, more := range steps {
 		most := min(1, least+more)
-		for i, c := range p.inside {
-			p.things[i].Wish = wish(p.task, c)
-		}
 		p.plannedOrder()
 		p.gather()
 		try := func() bool { return p.budget.spend(len(p.things)) && p.run(most) }
@@ -76,7 +76,8 @@ func (p *packing) orAsPlanned(steps []float64) {
 		p.squeeze = p.loosest(most)
 		if c := p.cost(home); c < cost-assign.Gain {
 			cost, squeeze = c, p.squeeze
-			order, things = slices.Clone(p.order), slices.Clone(p.things)
+			order = slices.Clone(p.order)
+			copy(things, p.things)
 		}
 	}
 	copy(p.order, order)
