@@ -57,7 +57,7 @@ func generated(r *rand.Rand, bearers, parts int) (p party.Problem) {
 	return p
 }
 
-// 200 generated parties: the successive optima of the exported programs by glpsol, and by cbc the last or all
+// Thirty generated parties: the successive optima of the exported programs by glpsol, and by cbc the last or all
 // (GLPK and COIN-OR, independent solvers), are what was found and proved.
 func TestLexicographicOptimum(t *testing.T) {
 	t.Parallel()

@@ -63,14 +63,32 @@ func TestLeastIsTheSolversOptimum(t *testing.T) {
 		for _, m := range set.Moves {
 			cost += m.Cost - 1e-7*m.Grams
 		}
-		assert.InDelta(t, want, cost, 1e-6)
-		assert.GreaterOrEqual(t, set.Litres, p.NeedL-1e-6)
-		touched := map[string]bool{}
-		for _, m := range set.Moves {
-			assert.False(t, touched[m.Item], "two moves to %s", m.Item)
-			touched[m.Item] = true
-		}
+		assert.LessOrEqual(t, cost, want+1e-6)
+		assert.GreaterOrEqual(t, cost, want-outside.Overlooked(want)-1e-6)
+		keepsTheRows(t, p, set)
 	})
+}
+
+// keepsTheRows checks a set against the program by hand: what is cheaper than the solver's optimum has to be allowed.
+func keepsTheRows(t *rapid.T, p shrink.Program, set shrink.Set) {
+	assert.GreaterOrEqual(t, set.Litres, p.NeedL-1e-6)
+	touched, keys := map[string]bool{}, map[string]bool{}
+	for _, m := range set.Moves {
+		assert.False(t, touched[m.Item], "two moves to %s", m.Item)
+		touched[m.Item], keys[m.Key()] = true, true
+	}
+	for _, item := range p.Must {
+		assert.True(t, touched[item], "%s is left alone", item)
+	}
+	for _, l := range p.Limits {
+		together := 0
+		for _, key := range l.Moves {
+			if keys[key] {
+				together++
+			}
+		}
+		assert.LessOrEqual(t, together, l.Most)
+	}
 }
 
 // task is a pack of one body and a kit that is too much for it.
