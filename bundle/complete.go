@@ -66,10 +66,14 @@ func complete(doc Doc) (*Bundle, error) {
 	}
 	a := &assumptions{}
 	a.pack(&b.Task.Pack, doc["pack"].(map[string]any))
+	a.trip(&b.Task.Trip, doc["trip"])
+	a.days = b.Task.Trip.Days
+	for i := range b.Task.Items {
+		a.names = append(a.names, b.Task.Items[i].Name)
+	}
 	for i, raw := range doc.List("items") {
 		a.item(&b.Task.Items[i], raw, pointer2("/items", i))
 	}
-	a.trip(&b.Task.Trip, doc["trip"])
 	a.method(b.Task.Method, doc["method"])
 	for i := range b.Task.Bags {
 		if bag := &b.Task.Bags[i]; bag.Name == "" {
@@ -84,7 +88,11 @@ func complete(doc Doc) (*Bundle, error) {
 }
 
 // assumptions collects the defaults taken.
-type assumptions struct{ list []string }
+type assumptions struct {
+	list  []string
+	days  int      // of the trip
+	names []string // of all things
+}
 
 func (a *assumptions) note(pointer string, value any) {
 	a.list = append(a.list, fmt.Sprintf("%s: %v", pointer, value))
@@ -110,6 +118,7 @@ func (a *assumptions) pack(p *rucksack.Pack, raw map[string]any) {
 		p.Frame = "internal"
 	}
 	zones := objects(raw["zones"])
+	nameZones(p.Zones)
 	for i := range p.Zones {
 		a.zone(&p.Zones[i], zones[i], pointer2("/pack/zones", i))
 	}
@@ -126,9 +135,6 @@ func (a *assumptions) pack(p *rucksack.Pack, raw map[string]any) {
 }
 
 func (a *assumptions) zone(z *rucksack.Zone, raw map[string]any, at string) {
-	if z.Name == "" {
-		z.Name = title(z.ID)
-	}
 	weather, reach := rucksack.Typical(z.Kind)
 	if a.missing(raw, "weather", at, weather) {
 		z.Weather = weather
@@ -199,12 +205,7 @@ func (a *assumptions) item(it *kit.Item, raw map[string]any, at string) {
 		it.MassG = kind.MassG
 		a.note(at+"/mass_g", plain(kind.MassG)+from)
 	}
-	if raw["use"] == nil {
-		it.Use = kind.Use
-		a.note(at+"/use", fmt.Sprintf("%s, %s a day%s", kind.Use.When, plain(kind.Use.PerDay), from))
-	} else {
-		a.use(it, raw["use"].(map[string]any), kind, at+"/use")
-	}
+	a.use(it, raw, kind, at, from)
 	if raw["water"] == nil {
 		it.Water = kind.Water
 		a.note(at+"/water", waterWords(kind.Water)+from)
@@ -228,11 +229,27 @@ func (a *assumptions) item(it *kit.Item, raw map[string]any, at string) {
 	}
 }
 
-func (a *assumptions) use(it *kit.Item, raw map[string]any, kind kit.Kind, at string) {
-	if a.missing(raw, "when", at, kind.Use.When) {
+// use fills in when a thing is wanted, and how often. Food has a day, which its name may say; what is not for the first
+// day is not wanted on the way then.
+func (a *assumptions) use(it *kit.Item, raw map[string]any, kind kit.Kind, at, from string) {
+	if raw["day"] == nil {
+		if it.Day = dayNamed(it, a.names, a.days); it.Day > 0 {
+			a.note(at+"/day", fmt.Sprintf("%d (by its name)", it.Day))
+		}
+	}
+	given, ok := raw["use"].(map[string]any)
+	if !ok {
+		it.Use = kind.Use
+		if day, ok := it.UseOn(1); ok {
+			it.Use, from = day, fmt.Sprintf(" (food for day %d, our estimate)", it.Day)
+		}
+		a.note(at+"/use", fmt.Sprintf("%s, %s a day%s", it.Use.When, plain(it.Use.PerDay), from))
+		return
+	}
+	if a.missing(given, "when", at+"/use", kind.Use.When) {
 		it.Use.When = kind.Use.When
 	}
-	if a.missing(raw, "per_day", at, kind.Use.PerDay) {
+	if a.missing(given, "per_day", at+"/use", kind.Use.PerDay) {
 		it.Use.PerDay = kind.Use.PerDay
 	}
 }

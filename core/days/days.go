@@ -118,12 +118,12 @@ func Stops(task *job.Task, whatIf WhatIf, start *verdict.Judged, options load.Op
 	}
 	var snapshots []*job.Task
 	walked, slept := 0, 0
-	keep := func() {
-		now := l.now()
+	keep := func(today int) { // 0 in the evening, when nobody eats on the way any more
+		now := l.now(today)
 		now.Trip = ahead(trip, walked, slept)
 		snapshots = append(snapshots, now)
 	}
-	keep()
+	keep(1)
 	arrive(Start, 1, 0, trip.Place)
 	eat := func(day int, m trail.Meal) {
 		if day-1 < len(meals) && slices.Contains(meals[day-1], m) {
@@ -170,14 +170,14 @@ func Stops(task *job.Task, whatIf WhatIf, start *verdict.Judged, options load.Op
 		if leg.Shop && !last && !slices.Contains(whatIf.Shut, i+1) {
 			now.Bought = l.buy(i+1, meals)
 		}
-		kind, place := LegEnd, leg.Name
+		kind, place, today := LegEnd, leg.Name, leg.Day
 		if lastOfDay && !last {
-			kind = Evening
+			kind, today = Evening, 0
 			if night := leg.Day - 1; night < len(trip.Camps) && trip.Camps[night].Place != "" {
 				place = trip.Camps[night].Place
 			}
 		}
-		keep()
+		keep(today)
 		arrive(kind, leg.Day, i+1, place)
 		if last || !lastOfDay {
 			continue
@@ -197,7 +197,7 @@ func Stops(task *job.Task, whatIf WhatIf, start *verdict.Judged, options load.Op
 			l.wet = l.wet || trip.Rain >= likelyRain
 			fill(i + 1)
 			slept++
-			keep()
+			keep(day + 1)
 			arrive(Morning, day+1, 0, place)
 		}
 	}

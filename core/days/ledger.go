@@ -308,7 +308,7 @@ func (l *ledger) amounts() (a Amounts) {
 }
 
 // now is the kit as it is.
-func (l *ledger) now() *job.Task {
+func (l *ledger) now(today int) *job.Task {
 	m := job.Moment{Left: map[string]job.Rest{}}
 	share := l.full()
 	for i := range l.task.Items {
@@ -335,7 +335,14 @@ func (l *ledger) now() *job.Task {
 			Measured: kit.Guess, Carry: kit.Pack, Use: kit.Use{When: kit.Camp, PerDay: 1}, Water: kit.Water{Leaks: true},
 			Traits: []kit.Trait{kit.Scented}})
 	}
-	return l.task.At(m)
+	task := l.task.At(m)
+	for i := range task.Items {
+		it := &task.Items[i]
+		if use, ok := it.UseOn(today); ok && today > 1 && it.Day == today {
+			it.Use = use
+		}
+	}
+	return task
 }
 
 // foodLeft is what is left of a line of food: of several pieces as many as are not wholly eaten.

@@ -38,7 +38,7 @@ func TestWaterByHand(t *testing.T) {
 	assert.InDelta(t, 2000, a.Water, 1e-6)
 	assert.InDelta(t, 1500+2*(1000/0.94-1000), a.Base, 1e-6, "the pack and the empty vessels")
 	l.water = 1
-	assert.InDelta(t, 1000/0.94-500, l.now().Items[0].MassG, 1e-6, "each half full")
+	assert.InDelta(t, 1000/0.94-500, l.now(1).Items[0].MassG, 1e-6, "each half full")
 	full := newLedger(task, WhatIf{Full: true})
 	assert.InDelta(t, 2, full.wantedFrom(1), 1e-9)
 	dry := newLedger(task, WhatIf{Dry: []int{1, 9, 0}})

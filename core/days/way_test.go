@@ -1,6 +1,7 @@
 package days
 
 import (
+	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -69,12 +70,35 @@ func TestRubbishByHand(t *testing.T) {
 	l := newLedger(small(trail.Trip{Days: 1}), WhatIf{})
 	for grams, want := range map[float64]int{0.99: 1, 1: 2, 30: 2} {
 		l.rubbish = grams
-		assert.Len(t, l.now().Items, want, "%v g", grams)
+		assert.Len(t, l.now(1).Items, want, "%v g", grams)
 	}
 	l.rubbish = 60
-	items := l.now().Items
+	items := l.now(1).Items
 	assert.InDelta(t, 60, items[1].MassG, 1e-9)
 	assert.InDelta(t, 0.21, items[1].Shape.TightL, 1e-9, "a tenth of the litres of a kilogram of food")
+}
+
+// On its day a bag of food is wanted at the halts, like the first day's at the start; in the evening nobody eats on the
+// way any more.
+func TestTodaysFoodIsAtHand(t *testing.T) {
+	t.Parallel()
+	task := small(trail.Trip{Days: 3, Nights: 2})
+	kind, _ := kit.KindOf("food-day")
+	for day := 1; day <= 3; day++ {
+		task.Items = append(task.Items, packed(kit.Item{ID: "food-" + strconv.Itoa(day), Kind: kind.ID, Day: day, Count: 1,
+			MassG: 600, Traits: kind.Traits, Consumable: "food", Shape: kind.Shape, Use: kit.Use{When: kit.Camp, PerDay: 1}}))
+	}
+	for today, want := range map[int][]kit.When{0: {kit.Camp, kit.Camp, kit.Camp}, 1: {kit.Camp, kit.Camp, kit.Camp},
+		2: {kit.Camp, kit.Halt, kit.Camp}, 3: {kit.Camp, kit.Camp, kit.Halt}} {
+		var got []kit.When
+		for _, it := range newLedger(task, WhatIf{}).now(today).Items {
+			if it.Day > 0 {
+				got = append(got, it.Use.When)
+			}
+		}
+		assert.Equal(t, want, got, "day %d: the first day is as the packer said", today)
+	}
+	assert.Equal(t, kit.Camp, task.Items[len(task.Items)-1].Use.When, "the trip itself stays")
 }
 
 // What is left of a trip: the legs up to the next water or shop, and the nights and camps to come.

@@ -81,7 +81,7 @@ var kitchen = []Kind{
 	of("insulated-mug", "Insulated mug", "kitchen", 210, vesselOf(8.5, 13, 0.35), camp(3), careless).
 		also("thermal mug").as(Hard).holding(0.35),
 	of("flask", "Vacuum flask 1 L, full", "kitchen", 1550, cylinder(9, 30), halt(3), Water{Case: "IPX7"}).
-		also("vacuum flask", "flask", "hot drink flask").as(Hard).gives("water").usedUp("water").holding(1),
+		also("vacuum flask", "flask", "hot drink flask", "flask of tea", "tea flask", "flask of coffee").as(Hard).gives("water").usedUp("water").holding(1),
 	of("gas-stove", "Gas stove", "kitchen", 85, box(9, 7, 5), camp(2), careless).
 		also("stove", "burner", "gas burner").as(Hard, Fuel).gives("cooking"),
 	of("hose-stove", "Gas stove on a hose", "kitchen", 180, lump(12, 10, 7, 0.5), camp(2), careless).

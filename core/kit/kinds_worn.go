@@ -144,7 +144,8 @@ var upkeep = []Kind{
 	of("hand-gel", "Hand disinfectant", "care", 70, box(10, 4, 3), halt(2), Water{Leaks: true}).
 		also("hand gel", "sanitizer", "hand sanitiser").as(Scented, Fuel),
 	of("trowel-kit", "Trowel and paper", "care", 140, box(19, 9, 4), halt(1).atOnce(), dryFabric).
-		also("trowel", "toilet kit", "spade and paper").as(Sharp),
+		also("toilet kit", "spade and paper", "toilet paper and trowel").as(Sharp),
+	of("trowel", "Trowel", "care", 60, box(26, 7, 3), halt(1).atOnce(), careless).also("toilet trowel").as(Sharp),
 	of("toilet-paper", "Toilet paper", "care", 60, soft(0.6, 0.35, 1.5), halt(1), paper).
 		also("loo roll", "paper", "tissues"),
 	of("menstrual-kit", "Menstrual products", "care", 80, soft(0.5, 0.35, 1.5), camp(1), paper).

@@ -50,7 +50,7 @@ var (
 		line("water bottles or bag", "bottle", "water-bag", "soft-bottle", "child-bottle"),
 		line("water treatment", "water-filter", "water-pump", "uv-pen", "water-tablets"),
 		line("food", "food-day", "dinner", "bread-cheese"), line("spare meal", "spare-meal"), line("snacks", "snacks"),
-		line("wash kit", "wash-kit", "toothbrush"), line("trowel and paper", "trowel-kit", "toilet-paper"),
+		line("wash kit", "wash-kit", "toothbrush"), line("trowel and paper", "trowel-kit", "trowel", "toilet-paper"),
 		line("sun cream", "sun-cream"), line("own medicine", "medicine"),
 		line("rubbish bag", "rubbish-bag"), line("money and papers", "wallet"),
 	}

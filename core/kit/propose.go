@@ -31,7 +31,9 @@ func small(it *Item, litres float64) bool {
 
 // ForToilet reports whether a thing goes with one behind the bush: such things have a bag of their own, apart from all
 // others.
-func ForToilet(it *Item) bool { return it.Kind == "trowel-kit" || it.Kind == "toilet-paper" }
+func ForToilet(it *Item) bool {
+	return slices.Contains([]string{"trowel-kit", "trowel", "toilet-paper"}, it.Kind)
+}
 
 // purposes in the order in which they take things. Fuel goes into none, food neither: they have their own places.
 var purposes = []purpose{

@@ -24,3 +24,23 @@ func (u Use) Attention() float64 {
 	}
 	return 0.5
 }
+
+// The food of today is wanted at every halt, that of later days in camp (common practice).
+const foodHalts = 3
+
+// UseOn is when food that has a day is wanted on a day of the trip, from 1: on its own day as its kind is, of a whole
+// day's bag at the halts; before it in camp only, where tomorrow's is looked out. False of what is no such food, or
+// whose day is over.
+func (it *Item) UseOn(day int) (Use, bool) {
+	if !it.Has(Food) || it.Day < max(day, 1) {
+		return Use{}, false
+	}
+	if it.Day > day {
+		return camp(1), true
+	}
+	if it.Kind == "food-day" {
+		return halt(foodHalts), true
+	}
+	kind, known := KindOf(it.Kind)
+	return kind.Use, known
+}

@@ -18,6 +18,36 @@ func TestHowMuchASecondCounts(t *testing.T) {
 	assert.InDelta(t, 8.5, Use{When: Need, PerDay: 1, Urgent: true}.ADay(), 1e-12)
 }
 
+// The food of a day is wanted at its halts on that day, and in camp before (common practice); afterwards, and of what
+// has no day or is no food, nothing is said.
+func TestWhenFoodIsWanted(t *testing.T) {
+	t.Parallel()
+	for name, c := range map[string]struct {
+		kind     string
+		day, now int
+		want     Use
+		ok       bool
+	}{
+		"today's bag":       {"food-day", 2, 2, Use{When: Halt, PerDay: 3}, true},
+		"today's dinner":    {"dinner", 1, 1, Use{When: Camp, PerDay: 1}, true},
+		"today's snacks":    {"snacks", 1, 1, kindOf("snacks").Use, true},
+		"tomorrow's snacks": {"snacks", 2, 1, Use{When: Camp, PerDay: 1}, true},
+		"yesterday's":       {"snacks", 1, 2, Use{}, false},
+		"of no day":         {"snacks", 0, 1, Use{}, false},
+		"a map":             {"map", 1, 1, Use{}, false},
+	} {
+		kind := kindOf(c.kind)
+		got, ok := (&Item{Kind: c.kind, Traits: kind.Traits, Day: c.day}).UseOn(c.now)
+		assert.Equal(t, c.ok, ok, name)
+		assert.Equal(t, c.want, got, name)
+	}
+}
+
+func kindOf(id string) Kind {
+	k, _ := KindOf(id)
+	return k
+}
+
 // A whole tent is two loads: the poles take their part of the weight, and nothing is lost.
 func TestATentInTwoParts(t *testing.T) {
 	t.Parallel()

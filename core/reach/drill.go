@@ -65,7 +65,7 @@ var Drills = []Drill{
 	{ID: "avalanche", LimitS: 25,
 		Wants: func(it *kit.Item) bool { return it.Has(kit.Rescue) && it.Kind != "transceiver" }},
 	{ID: "night-call", LimitS: 90, Wants: func(it *kit.Item) bool {
-		return it.Kind == "trowel-kit" || it.Kind == "camp-shoes" || it.Serves("light") && it.Use.When != kit.Need
+		return it.Kind == "trowel-kit" || it.Kind == "trowel" || it.Kind == "camp-shoes" || it.Serves("light") && it.Use.When != kit.Need
 	}},
 	{ID: "child", LimitS: 60, Wants: func(it *kit.Item) bool {
 		k, _ := kit.KindOf(it.Kind)
