@@ -56,7 +56,8 @@ func TestBagsOfTheLoneWalkerAgainstGlpsol(t *testing.T) {
 	t.Parallel()
 	for _, school := range []string{"liner", "cover", "bags", "two-questions", "double"} {
 		file := filepath.Join(t.TempDir(), "bags.lp")
-		_, out, problems := run(t, string(demo.LoneWalker), "plan", "-", "--quick", "--method", "dry="+school, "--bags-lp",
+		_, out, problems := run(t, string(demo.LoneWalker), "plan", "-", "--quick", "--seconds", "30", "--method", "dry="+school,
+			"--bags-lp",
 			file)
 		require.Empty(t, problems)
 		var answer answer.Answer
