@@ -2,12 +2,15 @@ package load
 
 import (
 	"slices"
+	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"pgregory.net/rapid"
 
 	"tornister/core/assign"
+	"tornister/core/dry"
+	"tornister/core/kit"
 )
 
 func TestGatherKeepsEverythingAndBringsBagsTogether(t *testing.T) {
@@ -39,4 +42,30 @@ func sequence(n int) []int {
 		list[i] = i
 	}
 	return list
+}
+
+// What goes into one dry bag of a pocket goes in one after the other, when the last of it has its turn: a hand fills the
+// bag and packs it.
+func TestADryBagIsPackedAtOnce(t *testing.T) {
+	t.Parallel()
+	var list []*assign.Choice
+	for i := range 6 {
+		list = append(list, &assign.Choice{Piece: kit.Piece{Item: &kit.Item{ID: strconv.Itoa(i)}, Number: 1}})
+	}
+	bag := func(things ...int) (b dry.Barrier) {
+		b.Bag = &dry.Bag{}
+		for _, i := range things {
+			b.Things = append(b.Things, list[i].Piece)
+		}
+		return b
+	}
+	p := &packing{bagPlan: dry.Barriers{Used: []dry.Barrier{bag(0, 3)}, Wet: []dry.Barrier{bag(1, 4)}}}
+	p.bagByBag(list)
+	order := ""
+	for _, c := range list {
+		order += c.ID
+	}
+	assert.Equal(t, "203145", order)
+	(&packing{}).bagByBag(list)
+	assert.Equal(t, "2", list[0].ID, "without bags all stays as it is")
 }

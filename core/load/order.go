@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"tornister/core/assign"
+	"tornister/core/dry"
 	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
@@ -114,9 +115,27 @@ func loadingOrder(a *assign.Assignment, p *packing) []*assign.Choice {
 			}
 		}
 		slices.SortStableFunc(list[first:], func(x, y *assign.Choice) int { return compareInLoading(a.Task, x, y) })
+		p.bagByBag(list[first:])
 		holdPlaces(list[first:])
 	}
 	return list
+}
+
+// bagByBag lets what goes into one dry bag go into its pocket together, at the turn of what is wanted first of it: the
+// bag is one thing to the hand.
+func (p *packing) bagByBag(list []*assign.Choice) {
+	in, last := p.bagPlan.ByPiece(), map[*dry.Bag]int{}
+	for i, c := range list {
+		last[in[c.Piece]] = i
+	}
+	turns := map[*assign.Choice]int{}
+	for i, c := range list {
+		turns[c] = i
+		if bag := in[c.Piece]; bag != nil {
+			turns[c] = last[bag]
+		}
+	}
+	slices.SortStableFunc(list, func(x, y *assign.Choice) int { return turns[x] - turns[y] })
 }
 
 // holdPlaces moves things with a pinned place to that place.
