@@ -114,6 +114,9 @@ func (a *Assignment) zoneFact(rule Rule, c *Choice, next int) fact.Fact {
 		if Lowest(a.Task.Method, c.Item) {
 			return fact.Of("load.lowest")
 		}
+		if a.Task.Trip.Nights == 0 {
+			return fact.Of("load.bottom-for-unwanted")
+		}
 		return fact.Of("load.bottom-for-camp")
 	case RuleShelter:
 		return fact.Of("load.shelter-top")
@@ -149,6 +152,24 @@ func (a *Assignment) WhyNowhere(c *Choice) (why, least fact.Fact) {
 		}
 	}
 	return fact.Of("load.no-mouth", Measure(c.Shape)), fact.Of("load.wider-mouth")
+}
+
+// LetHang says which straps would take a thing that is left out if the school let light things ride outside; none when
+// that would not help.
+func (a *Assignment) LetHang(c *Choice) fact.Fact {
+	light := a.Task.Method
+	light.Outside = "light"
+	if c.Pin != nil || MayHang(a.Task.Method, c.Item) || !MayHang(light, c.Item) {
+		return fact.Fact{}
+	}
+	for i := range a.Zones {
+		z, f := &a.Zones[i], &a.fills[i]
+		if z.Kind == rucksack.Straps && c.Lies[i].Goes && c.Lies[i].rigid <= a.room(i, 1)-f.need(1)+LitreSlack &&
+			(z.MaxMassG == 0 || f.mass+c.Mass <= z.MaxMassG+LitreSlack) {
+			return fact.Of("load.let-hang", fact.Small(z.Name))
+		}
+	}
+	return fact.Fact{}
 }
 
 // Broken lists the rules that the finished plan does not keep.

@@ -30,8 +30,8 @@ func explain(task *job.Task, a *assign.Assignment, plan *Plan) {
 			p.Reasons = append(p.Reasons, r)
 		}
 		if p.Zone.Solid() {
-			r := whyTurn(task, c, p, outOfTurn(task, a, plan, i), above[p.Piece])
-			if other := instead(plan, i, r.Rule); !other.None() {
+			r := whyTurn(task, c, p, outOfTurn(task, a, plan, i), plan, above[p.Piece])
+			if other := instead(task, plan, i, r.Rule); !other.None() {
 				r.Fact = inLane(other, p.Lane)
 			}
 			p.Reasons = append(p.Reasons, r)
@@ -86,7 +86,7 @@ func outOfTurn(task *job.Task, a *assign.Assignment, plan *Plan, i int) int {
 }
 
 // whyTurn says what decided how deep it lies.
-func whyTurn(task *job.Task, c *assign.Choice, p *Placement, apart int, overLiner bool) assign.Reason {
+func whyTurn(task *job.Task, c *assign.Choice, p *Placement, apart int, plan *Plan, overLiner bool) assign.Reason {
 	_, rule := depth(task, c.Piece, c.Mass)
 	why := turnFacts[rule]
 	if rule == "over-liner" && !overLiner {
@@ -99,11 +99,22 @@ func whyTurn(task *job.Task, c *assign.Choice, p *Placement, apart int, overLine
 	case p.Pinned && c.Pin.Place > 0:
 		rule, why = "pin", fact.Of("load.turn-pinned")
 	case apart < 0:
-		rule, why = "trial", fact.Of("load.deeper", aimFacts[p.aim])
+		rule, why = "trial", fact.Of("load.deeper", plan.aimFact(task, p.aim))
 	case apart > 0:
-		rule, why = "trial", fact.Of("load.higher", aimFacts[p.aim])
+		rule, why = "trial", fact.Of("load.higher", plan.aimFact(task, p.aim))
 	}
 	return assign.Reason{Rule: "depth-" + rule, Fact: inLane(why, p.Lane)}
+}
+
+// aimFact says what a thing out of its turn is good for in this plan.
+func (p *Plan) aimFact(task *job.Task, a aim) fact.Fact {
+	switch {
+	case a == aimRoom && !p.Fits():
+		return fact.Of("load.aim-more")
+	case a == aimDeep && task.Trip.Nights == 0:
+		return fact.Of("load.aim-unwanted")
+	}
+	return aimFacts[a]
 }
 
 // inLane adds the lane to why something lies as deep as it does.
@@ -115,8 +126,9 @@ func inLane(why fact.Fact, lane job.Lane) fact.Fact {
 }
 
 // instead is what is said of a thing in the place of what its rule of depth would have said, where that is not so in
-// this plan: that it goes in first or last of its zone, over the night things, or over the food of later days.
-func instead(plan *Plan, i int, rule string) fact.Fact {
+// this plan: that it goes in first or last of its zone, over the night things, or over the food of later days; or that
+// a camp wants it, on a day that ends without one.
+func instead(task *job.Task, plan *Plan, i int, rule string) fact.Fact {
 	p := &plan.Placed[i]
 	before, after := plan.around(i)
 	night := func(o *Placement) bool { return o.Piece.Use.When == kit.Camp }
@@ -126,6 +138,10 @@ func instead(plan *Plan, i int, rule string) fact.Fact {
 		return fact.Of("load.turn-among-lowest")
 	case rule == "depth-water-top" && len(after) > 0:
 		return fact.Of("load.turn-among-last")
+	case rule == "depth-camp" && task.Trip.Nights == 0:
+		return fact.Of("load.turn-unwanted")
+	case rule == "depth-arrival" && task.Trip.Nights == 0:
+		return fact.Of("load.turn-late")
 	case rule == "depth-arrival":
 		switch under, over := counted(before, night), counted(after, night); {
 		case under == 0:

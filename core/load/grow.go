@@ -305,3 +305,16 @@ func (p *Plan) sayOver() {
 		}
 	}
 }
+
+// sayHanging says of what is left out that straps would take it, where only the school is against it.
+func (p *Plan) sayHanging(a *assign.Assignment) {
+	for i := range p.LeftOut {
+		j := slices.IndexFunc(a.Choices, func(c *assign.Choice) bool { return c.Piece == p.LeftOut[i].Piece })
+		if j < 0 { // it lies in another thing
+			continue
+		}
+		if hang := a.LetHang(a.Choices[j]); !hang.None() {
+			p.LeftOut[i].LeastChange = hang
+		}
+	}
+}

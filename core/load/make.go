@@ -105,6 +105,7 @@ func (s *search) finish(p *packing) *Plan {
 	if len(plan.LeftOut) > 0 && !s.beside {
 		s.overL(p, plan)
 		plan.sayOver()
+		plan.sayHanging(s.assignment)
 	}
 	plan.search, plan.packing = s, p
 	if s.options.Sure {
