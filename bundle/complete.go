@@ -70,6 +70,7 @@ func complete(doc Doc) (*Bundle, error) {
 	a.days = b.Task.Trip.Days
 	for i := range b.Task.Items {
 		a.names = append(a.names, b.Task.Items[i].Name)
+		a.poles = a.poles || kindOf(&b.Task.Items[i]).ID == "tent-poles"
 	}
 	for i, raw := range doc.List("items") {
 		a.item(&b.Task.Items[i], raw, pointer2("/items", i))
@@ -92,6 +93,16 @@ type assumptions struct {
 	list  []string
 	days  int      // of the trip
 	names []string // of all things
+	poles bool     // of a tent are a thing by themselves
+}
+
+// kindOf is the kind that a thing says, or its name where it says none.
+func kindOf(it *kit.Item) kit.Kind {
+	if kind, known := kit.KindOf(it.Kind); known || it.Kind != "" {
+		return kind
+	}
+	kind, _ := kit.KindNamed(it.Name)
+	return kind
 }
 
 func (a *assumptions) note(pointer string, value any) {
@@ -175,6 +186,9 @@ func (a *assumptions) item(it *kit.Item, raw map[string]any, at string) {
 			it.Kind = kind.ID
 			a.note(at+"/kind", kind.ID+" (by its name)")
 		}
+	}
+	if a.poles || strings.Contains(strings.ToLower(it.Name), "cloth") {
+		kind = kind.Cloth()
 	}
 	from := ""
 	if known {

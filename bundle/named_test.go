@@ -63,3 +63,25 @@ func TestZonesAreCalledWhatTheyAre(t *testing.T) {
 		assert.NotEqual(t, "Q7", b.Task.Pack.Zones[1].Name, kind)
 	}
 }
+
+// Where the poles of a tent are a thing by themselves, or its name says cloth, the tent is what can be stuffed, without
+// their weight.
+func TestATentWithoutItsPoles(t *testing.T) {
+	t.Parallel()
+	for tent, poles := range map[string]string{"Tent for two": "Tent poles", "Tent for two, cloth": "Mug"} {
+		it := &named(t, "", `{}`, tent, poles).Task.Items[0]
+		assert.Equal(t, kit.Soft, it.Shape.Kind, tent)
+		assert.InDelta(t, 2100*(1-0.22), it.MassG, 0.5, tent)
+	}
+	whole := named(t, "", `{}`, "Tent for two", "Walking poles")
+	assert.NotEqual(t, kit.Soft, whole.Task.Items[0].Shape.Kind)
+	assert.InDelta(t, 2100, whole.Task.Items[0].MassG, 0)
+	b, err := bundle.Read([]byte(`{"format":"tornister","version":1,"pack":{"id":"p","zones":[{"id":"b","kind":"body",
+		"size_cm":[28,18,45]}]},"items":[{"id":"a","name":"Tent for two","kind":""},{"id":"tent","mass_g":900},
+		{"id":"c","kind":"tent-poles"}]}`))
+	require.NoError(t, err)
+	assert.Equal(t, kit.Unknown.Shape, b.Task.Items[0].Shape, "of what is kept from having a kind nothing is known")
+	assert.InDelta(t, 900, b.Task.Items[1].MassG, 0, "what is given stays")
+	assert.Equal(t, kit.Soft, b.Task.Items[1].Shape.Kind)
+	assert.Contains(t, strings.Join(b.Assumed, "\n"), "(tent for two, cloth, our estimate)")
+}

@@ -67,7 +67,22 @@ func (t Told) Parts() []Told {
 	rods.MassG = math.Round(t.MassG * t.Kind.Poles)
 	cloth.MassG = t.MassG - rods.MassG
 	cloth.Name = t.Name + ", cloth"
-	litres := t.Shape.Litres(0)
-	cloth.Shape = soft(tenths(litres*tentLoose), tenths(litres*tentTight), tentGapCm)
+	cloth.Shape = clothOf(t.Shape)
 	return []Told{cloth, rods}
+}
+
+// clothOf is the cloth of a tent of which the whole is known.
+func clothOf(whole Shape) Shape {
+	litres := whole.Litres(0)
+	return soft(tenths(litres*tentLoose), tenths(litres*tentTight), tentGapCm)
+}
+
+// Cloth is a kind of whole tent without its poles; any other kind stays as it is.
+func (k Kind) Cloth() Kind {
+	if k.Poles > 0 {
+		k.Name = strings.TrimSuffix(k.Name, ", whole") + ", cloth"
+		k.MassG -= math.Round(k.MassG * k.Poles)
+		k.Shape, k.Poles = clothOf(k.Shape), 0
+	}
+	return k
 }

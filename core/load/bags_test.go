@@ -44,8 +44,8 @@ func sequence(n int) []int {
 	return list
 }
 
-// What goes into one dry bag of a pocket goes in one after the other, when the last of it has its turn: a hand fills the
-// bag and packs it.
+// What goes into one dry bag of a pocket goes in one after the other, when the last of it has its turn: a hand fills
+// the bag and packs it.
 func TestADryBagIsPackedAtOnce(t *testing.T) {
 	t.Parallel()
 	var list []*assign.Choice

@@ -33,8 +33,8 @@ func said(plan *load.Plan) map[string]bool {
 	return codes
 }
 
-// A day that ends at home has no camp, no night and no arrival, and nothing is said to lie where it does for these. Where
-// something stays out, nothing lies where it does so that everything goes in.
+// A day that ends at home has no camp, no night and no arrival, and nothing is said to lie where it does for these.
+// Where something stays out, nothing lies where it does so that everything goes in.
 func TestADayWithoutANight(t *testing.T) {
 	t.Parallel()
 	camp := []string{"load.turn-camp", "load.turn-arrival", "load.turn-on-arrival", "load.turn-over-some", "load.aim-deep",
@@ -82,8 +82,8 @@ func withoutFoam(t *testing.T) *job.Task {
 	return task
 }
 
-// A helmet that finds no place is said to hang where there are straps for it and only the school is against it; and so it
-// does when the school lets it.
+// A helmet that finds no place is said to hang where there are straps for it and only the school is against it; and so
+// it does when the school lets it.
 func TestWhatMightHangIsSaid(t *testing.T) {
 	t.Parallel()
 	helmet := kit.Item{ID: "helmet", Name: "Helmet", Kind: "helmet", Count: 1, MassG: 320, Carry: kit.Pack,

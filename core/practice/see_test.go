@@ -79,8 +79,8 @@ func TestHeavyByHand(t *testing.T) {
 	assert.Zero(t, f.heavy(judgedOf(in(p, bodyOf, 0, 10, 0)), judgedOf()), "it is nowhere now")
 }
 
-// Two kilograms of ten from the middle to a pocket 20 cm to the right, of pockets 40 cm apart, are a kilogram more there.
-// It is said where that side is the heavier now, by what one feels.
+// Two kilograms of ten from the middle to a pocket 20 cm to the right, of pockets 40 cm apart, are a kilogram more
+// there. It is said where that side is the heavier now, by what one feels.
 func TestSidesByHand(t *testing.T) {
 	t.Parallel()
 	p := thing("bottle", 2000, kit.Moving)
