@@ -254,6 +254,15 @@ func (a *Assignment) Solve(e Effort) {
 	}
 }
 
+// Fit finds zones for everything, not the cheapest: the program is asked only when the local search leaves something
+// out.
+func (a *Assignment) Fit(e Effort) {
+	a.begin()
+	if a.OutCost() > 0 {
+		a.Prove(e)
+	}
+}
+
 // mostRows is the size of program up to which it is solved: some three hundred things. Beyond, the local search has
 // the last word, and only the simplest bound is proved.
 const mostRows = 800

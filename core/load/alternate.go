@@ -48,6 +48,7 @@ func newTwin(of *search, options Options, left int, find func(*search) *packing)
 	t := &twin{of: of}
 	t.make = sync.OnceFunc(func() {
 		t.search = newSearch(of.task, options)
+		t.search.anyZones = of.anyZones
 		t.search.budget = of.budget.part(left)
 		t.found = find(t.search)
 	})
@@ -120,7 +121,11 @@ func (s *search) alternateWith(open bool, work assign.Effort, short func()) *pac
 		}
 		copy(a.Loss, loss)
 		a.Stop = s.options.Stop
-		a.Solve(work)
+		if s.anyZones {
+			a.Fit(work)
+		} else {
+			a.Solve(work)
+		}
 		work = assign.Quickly
 		if a.OutCost() > 0 {
 			s.budget.left = min(s.budget.left, int(shortShare*fitBudget))

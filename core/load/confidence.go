@@ -37,7 +37,7 @@ func (p *Plan) Confidence(options Options) *Confidence {
 	c, failed := p.search.confidence(p.packing, options)
 	hopeless := !p.search.options.Rough && p.OverL > hopelessSpreads*p.search.spreadL() // a rough figure says too much
 	if c != nil && !hopeless {
-		c.add(p.search.patience(failed, options.Stop), len(failed))
+		c.add(p.search.patience(failed, c.Draws, options.Stop), len(failed))
 	}
 	return c
 }
@@ -78,7 +78,8 @@ func scaledBy(task *job.Task, f factors) *job.Task {
 	return &other
 }
 
-// confidence packs the draws and plans in haste those that do not go in as planned. It lists those that failed at that.
+// confidence packs the draws and plans in haste those that do not go in as planned. It lists those that failed at that
+// by little.
 func (s *search) confidence(p *packing, options Options) (c *Confidence, failed []factors) {
 	a := s.assignment
 	c = &Confidence{MeasureNext: s.measureNext()}
@@ -102,7 +103,8 @@ func (s *search) confidence(p *packing, options Options) (c *Confidence, failed 
 	}
 	for c.Draws < mostDraws && !c.narrow() && anew.Load() < most {
 		var drawn [drawsAtOnce]factors
-		var fits, made, lost [drawsAtOnce]bool
+		var fits, made [drawsAtOnce]bool
+		var outL [drawsAtOnce]float64
 		for d := range drawn {
 			drawn[d] = draw(ids, random)
 		}
@@ -114,12 +116,12 @@ func (s *search) confidence(p *packing, options Options) (c *Confidence, failed 
 						return
 					}
 					if noRoomFor(a, drawn[d]) {
-						made[d], lost[d] = true, true
+						made[d], outL[d] = true, math.Inf(1)
 						continue
 					}
 					if fits[d], made[d] = !stuck && p.goesInDrawn(trials[w], a, all, drawn[d]), true; !fits[d] {
 						anew.Add(1)
-						fits[d] = fitsAnew(s.task, drawn[d], options.Stop)
+						fits[d], outL[d] = fitsAnew(s.task, drawn[d], Options{Quick: true, Stop: options.Stop})
 						made[d] = options.Stop == nil || !options.Stop() // a plan cut short says nothing
 					}
 				}
@@ -130,7 +132,7 @@ func (s *search) confidence(p *packing, options Options) (c *Confidence, failed 
 			if made[d] {
 				c.Draws++
 				c.Fit += count(yes)
-				if !yes && !lost[d] {
+				if !yes && outL[d] < farOutL {
 					failed = append(failed, drawn[d])
 				}
 			}
@@ -231,10 +233,26 @@ func noRoomFor(a *assign.Assignment, f factors) bool {
 // plansAnew bounds how many draws are planned anew: then the figure has to do with what was drawn.
 const plansAnew = 50
 
-// fitsAnew plans a draw as if it were the kit.
-func fitsAnew(task *job.Task, f factors, stop func() bool) bool {
-	other := scaledBy(task, f)
-	return Make(other, Options{Seed: 1, Quick: true, Rough: true, Stop: stop}).Fits()
+// fitsAnew looks for a way to pack a draw as if it were the kit, and for nothing more. With sleeping bags that their
+// school squeezes it looks for one without that too, as Make does. Of what does not go in it says how many litres.
+func fitsAnew(task *job.Task, f factors, options Options) (fits bool, outL float64) {
+	options.Seed, options.Rough = 1, true
+	look := func(task *job.Task) (bool, float64) {
+		s := newSearch(task, options)
+		s.anyZones = true
+		if !options.Quick {
+			s.budget.left = patientBudget
+		}
+		s.find()
+		return s.assignment.OutCost() == 0, s.assignment.OutL()
+	}
+	drawn := scaledBy(task, f)
+	fits, outL = look(drawn)
+	if loose := unsacked(drawn); !fits && loose != nil {
+		yes, litres := look(loose)
+		return yes, min(outL, litres)
+	}
+	return fits, outL
 }
 
 // lines lists the ids of what is packed, in order.

@@ -133,6 +133,7 @@ type search struct {
 	proving    sideBySide         // its proof goes on beside the search for an order
 	slack      []float64          // litres of each zone that are not counted on, or nil
 	like       *packing           // whose lanes an arrangement takes over, or nil
+	anyZones   bool               // in which everything goes in will do: they need not be the cheapest
 	beside     bool               // what is left out was not put in: that says nothing of the room
 }
 

@@ -44,10 +44,11 @@ func TestPatience(t *testing.T) {
 		}
 		return f
 	}
-	assert.Equal(t, sample{4, 2}, s.patience([]factors{of(-1), of(3), of(0), of(2.9)}, nil), "1.8, 2.6, 2 and 2.58 L each")
-	assert.Equal(t, sample{16, 16}, s.patience(make([]factors, 40), nil), "as they are measured, all go in")
-	assert.Equal(t, sample{}, s.patience(nil, nil))
-	assert.Equal(t, sample{}, s.patience(make([]factors, 40), func() bool { return true }))
+	assert.Equal(t, sample{4, 2}, s.patience([]factors{of(-1), of(3), of(0), of(2.9)}, 4, nil), "1.8, 2.6, 2 and 2.58 L each")
+	assert.Equal(t, sample{16, 16}, s.patience(make([]factors, 40), 50, nil), "as they are measured, all go in")
+	assert.Equal(t, sample{7, 7}, s.patience(make([]factors, 40), 400, nil), "a tenth failed: 0.05 by the root of 7 is 0.019")
+	assert.Equal(t, sample{}, s.patience(nil, 50, nil))
+	assert.Equal(t, sample{}, s.patience(make([]factors, 40), 50, func() bool { return true }))
 	assert.InDelta(t, 0.4, s.spreadL(), 1e-9, "the root of four times two tenths squared")
 }
 
