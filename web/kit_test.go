@@ -101,6 +101,14 @@ func TestTheTripStep(t *testing.T) {
 	_, list := s.get("/trips/1/layout")
 	assert.Contains(t, list, "Food, day 5", "the list follows")
 
+	assert.Contains(t, page, "Coldest night: ")
+	assert.Contains(t, page, "Warmth wanted at night")
+	alone, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Planner: hasty}, string(demo.SkiTour))
+	_, day := alone.get("/trips/1/trip")
+	assert.Contains(t, day, "No nights: ")
+	assert.NotContains(t, day, "Coldest night")
+	assert.NotContains(t, day, "at night")
+
 	for field, c := range map[string]struct{ value, message string }{
 		"end": {"2026-09-01T10:00", "ends before it starts"}, "leg-0-km": {"300", "80"}, "low": {"cold", "no temperature"},
 		"rain": {"300", "1"}, "age": {"x", "not a number"}, "leg-2-day": {"1", "order they are walked"},

@@ -146,10 +146,13 @@ func (s *Server) routePage(t *trip, system unit.System) page {
 	for _, supply := range t.bundle.Supplies() {
 		v.Supplies = append(v.Supplies, t.supplyRow(supply, system))
 	}
-	w := tr.Wanted()
-	v.Warmth = []string{fmt.Sprintf("A sleeping bag comfortable at %s or below (EN ISO 23537-1).",
-		system.Temperature(w.ComfortC)),
-		fmt.Sprintf("Mats of R %.1f together (common practice; R values add up, ASTM F3340).", w.MatR)}
+	if w := tr.Wanted(); tr.Nights > 0 {
+		v.Warmth = []string{fmt.Sprintf("A sleeping bag comfortable at %s or below (EN ISO 23537-1).",
+			system.Temperature(w.ComfortC)),
+			fmt.Sprintf("Mats of R %.1f together (common practice; R values add up, ASTM F3340).", w.MatR)}
+	} else {
+		v.Low.Label = "Coldest"
+	}
 	v.Forecast = s.forecastOf(t, system)
 	p.Headline, p.Detail = routeHeadline(t, system)
 	p.Body = v
@@ -165,7 +168,11 @@ func routeHeadline(t *trip, system unit.System) (headline, detail string) {
 	if n[trail.Lunch] > 1 {
 		headline = strings.Replace(headline, "lunchs", "lunches", 1)
 	}
-	detail = fmt.Sprintf("Most water at once: %s. Coldest night: %s.", system.Drink(tr.WaterL()),
+	coldest := "Coldest night"
+	if tr.Nights == 0 {
+		coldest = "Coldest"
+	}
+	detail = fmt.Sprintf("Most water at once: %s. %s: %s.", system.Drink(tr.WaterL()), coldest,
 		system.Temperature(tr.NightLowC))
 	if _, _, ok := tr.Times(); !ok {
 		detail = "Start and end are not known yet: the first day is taken to begin before lunch, the last to end after it. " + detail

@@ -138,7 +138,7 @@ var provisions = []Kind{
 	of("spare-meal", "Spare meal", "food", 170, soft(0.7, 0.5, 2), need(0.1), careless).
 		also("emergency meal", "emergency food").as(Food, Scented).usedUp("food"),
 	of("snacks", "Snacks", "food", 180, box(14, 9, 4), moving(6), careless).
-		also("snack", "bars", "nuts", "trail mix", "chocolate").as(Food, Scented).usedUp("food").spread(0.35),
+		also("snack", "bars", "nuts", "trail mix", "chocolate", "sweets").as(Food, Scented).usedUp("food").spread(0.35),
 	of("bread-cheese", "Bread and cheese", "food", 600, lump(22, 12, 8, 1.5), halt(1), careless).
 		also("bread", "cheese", "sausage").as(Food, Scented, Crushable).usedUp("food").spread(0.35),
 	of("fresh-food", "Fresh fruit and vegetables", "food", 700, lump(18, 15, 12, 1.6), halt(1), careless).
