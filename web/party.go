@@ -234,7 +234,7 @@ func (v *partyView) bearerRow(i int, group *bundle.Party, shared *bundle.Shared,
 	case b.Away:
 		row.State, row.Word = "", "away"
 	case !one.plan.Fits():
-		row.State, row.Word = "stop", fmt.Sprintf("%s too much", system.Volume(one.plan.OverL))
+		row.State, row.Word = "stop", unit.Small(one.lacking(system))
 	case g > who.LimitG:
 		row.State, row.Word = "look", "over the limit"
 	}

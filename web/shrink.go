@@ -77,7 +77,7 @@ func (s *Server) renderShrink(c *gin.Context, t *trip, status int, told *notice)
 	system := settingsOf(c).Units
 	p := t.shell("shrink", "Shrink")
 	if !known.wait(s.planner.Patient(patience)) {
-		p.Headline = fmt.Sprintf("%s too much. Looking for the moves that make it fit.", system.Volume(t.plan.OverL))
+		p.Headline = t.lacking(system) + ". Looking for the moves that make it fit."
 		if t.plan.Fits() {
 			p.Headline = "It fits as it is. Looking for the smallest pack that would take it."
 		}
@@ -167,15 +167,43 @@ func (v *shrinkView) words(t *trip, known *shrinking, system unit.System) (headl
 		}
 		v.SetWords = fmt.Sprintf("%s less room and %s less weight at %.1f points of inconvenience; %s.",
 			system.Volume(set.Litres), system.Mass(set.Grams), set.Cost, proof)
-		return fmt.Sprintf("%s too much. %s %s it fit.", system.Volume(t.plan.OverL), unit.Capital(moves),
-			does(len(set.Moves), "make")), v.SetWords
+		return fmt.Sprintf("%s. %s %s it fit.", t.lacking(system), unit.Capital(moves), does(len(set.Moves), "make")),
+			v.SetWords
 	}
 	if known.answer.CutShort {
-		return fmt.Sprintf("%s too much. The search for moves was ended before it found a set.",
-			system.Volume(t.plan.OverL)), "Take what is surely not needed off the list first; then it goes quicker."
+		return t.lacking(system) + ". The search for moves was ended before it found a set.", "Take what is surely not needed off the list first; then it goes quicker."
 	}
-	return fmt.Sprintf("%s too much, and all moves together are not enough.", system.Volume(t.plan.OverL)),
-		fmt.Sprintf("With everything below done, %s would still be lacking. Take a larger pack, carry less food or water between shops, or share with somebody.", system.Volume(known.answer.ShortL))
+	return t.lacking(system) + ", and all moves together are not enough.",
+		fmt.Sprintf("With everything below done, %s. Take a larger pack, carry less food or water between shops, or share with somebody.", stillOut(known.answer.Plan, system))
+}
+
+// lacking says by how much a kit does not fit: in litres, or in things where litres would not help.
+func (t *trip) lacking(system unit.System) string {
+	if t.plan.OverL > 0 {
+		return system.Volume(t.plan.OverL) + " too much"
+	}
+	if len(t.plan.LeftOut) == 1 {
+		return "One thing does not go in"
+	}
+	return unit.Capital(count(len(t.plan.LeftOut), "thing")) + " do not go in"
+}
+
+// stillOut says what a plan leaves out.
+func stillOut(plan *load.Plan, system unit.System) string {
+	var names []string
+	for i := range plan.LeftOut {
+		if name := plan.LeftOut[i].Piece.Name; !slices.Contains(names, name) {
+			names = append(names, name)
+		}
+	}
+	if len(names) > 3 {
+		names = append(names[:3], fmt.Sprintf("%d more", len(names)-3))
+	}
+	text := fmt.Sprintf("%s would still be out", joined(names))
+	if plan.OverL > 0 {
+		text += fmt.Sprintf(", %s too much", system.Volume(plan.OverL))
+	}
+	return text
 }
 
 // clearlySmallerL is by how much a pack must be smaller for it to be worth a change, in litres.
@@ -213,7 +241,7 @@ func (t *trip) sideBySide(task *job.Task, options load.Options, system unit.Syst
 func beside(before, after *trip) *trialView {
 	v := &trialView{Words: after.sentence()}
 	if !after.plan.Fits() {
-		v.Words += " " + after.system.Volume(after.plan.OverL) + " too much."
+		v.Words += " " + after.lacking(after.system) + "."
 	}
 	for _, name := range verdict.Names {
 		ch := checkChange{Name: unit.Capital(name), Before: before.check(name), After: after.check(name)}

@@ -338,7 +338,7 @@ func (t *trip) stepState(step string) (state, word string) {
 		if t.unfinished() {
 			return "", "not known yet"
 		}
-		return "stop", fmt.Sprintf("%s too much", t.units().Volume(t.plan.OverL))
+		return "stop", unit.Small(t.lacking(t.units()))
 	}
 	if step == "layout" {
 		guesses := 0

@@ -8,6 +8,7 @@ import (
 	"tornister/core/fact"
 	"tornister/core/kit"
 	"tornister/core/rucksack"
+	"tornister/core/stuff"
 )
 
 // overL finds by how many litres the body would have to grow for what is left out to go in, to a tenth: it puts it
@@ -230,6 +231,30 @@ func (g *growing) keep(layers int, p *packing, takes bool) bool {
 	return takes
 }
 
+// standsOn is in how many steps it is tried how much has to lie below something that is to stand high up.
+const standsOn = 25
+
+// takesAlone reports whether a thing finds a place with nothing else in the pack but something soft to stand on: a body
+// is narrower at its foot. It is taken to find one when the search is ended before that is known.
+func (p *packing) takesAlone(th stuff.Thing) bool {
+	trial := p.space.NewTrial(2)
+	for step := range standsOn {
+		if p.budget.over() {
+			return true
+		}
+		litres := float64(step) / standsOn * p.litres(p.space.Room())
+		soft := p.space.ThingOf(kit.Shape{Kind: kit.Soft, LooseL: litres, TightL: litres, GapCm: 1}, th.Region, stuff.Wish{})
+		order := []int{1}
+		if step > 0 {
+			order = []int{0, 1}
+		}
+		if trial.Fits([]stuff.Thing{soft, th}, order, 1) {
+			return true
+		}
+	}
+	return false
+}
+
 // partedFrom leaves out what goes into no body however tall, not even alone, and says so; it reports whether anything
 // else is left.
 func (g *growing) partedFrom(plan *Plan, left []*assign.Choice) bool {
@@ -237,7 +262,7 @@ func (g *growing) partedFrom(plan *Plan, left []*assign.Choice) bool {
 	out := slices.Clone(g.from.trial.Out)
 	for _, c := range left {
 		i := slices.Index(g.from.inside, c)
-		if i < 0 || !slices.Contains(out, i) || g.from.trial.Fits(g.from.things, []int{i}, 1) {
+		if i < 0 || !slices.Contains(out, i) || g.from.takesAlone(g.from.things[i]) {
 			rest++
 			continue
 		}

@@ -57,6 +57,9 @@ type LeftOut struct {
 	Stuck       bool      // no zone would take it even if it were empty
 }
 
+// Barred reports whether litres would not help: no zone could hold it even if it were empty, or no body however tall.
+func (l *LeftOut) Barred() bool { return l.Stuck || l.LeastChange.Code == "load.other-pack" }
+
 // Guess says what of a thing left out is only guessed, so that it is looked at before anything else is done about it:
 // none where somebody has measured it.
 func (l *LeftOut) Guess() fact.Fact {

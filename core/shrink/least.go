@@ -145,6 +145,9 @@ const (
 	goingDown = 4
 )
 
+// unordered is the effort for a plan of which only whether it fits is asked.
+const unordered = 0.01
+
 // Fit finds the cheapest set of moves after which the trial packing takes the kit. The plan is that of the kit as it
 // is. How many litres must be saved is not known beforehand: litres of different things do not weigh alike in a
 // trial. So the program is solved for what the plan lacks, its set is packed for trial, and the requirement raised or
@@ -194,7 +197,12 @@ func Fit(task *job.Task, plan *load.Plan, shelf []kit.Item, options load.Options
 		return found
 	}
 	if !found.Enough {
-		return short(task, moves, need, options)
+		reached := low // with less than that quick plans found no place for something
+		if found = short(task, plan, moves, need, options); !found.Enough {
+			return found
+		}
+		rough.Quick, rough.Effort = false, unordered
+		low, high = 0, reached
 	}
 	for range goingDown {
 		middle := (low + high) / 2
@@ -250,6 +258,13 @@ func (a *Answer) spare(task *job.Task, options load.Options, over func() bool) {
 		without(m)
 	}
 	for i, m := range dearest {
+		if len(a.Set.Moves) <= 2 {
+			break
+		}
+		if over() {
+			a.CutShort = true
+			break
+		}
 		for _, other := range dearest[i+1:] {
 			if a.has(m) && a.has(other) && len(a.Set.Moves) > 2 {
 				without(m, other)
@@ -269,8 +284,9 @@ func (a *Answer) Objective() float64 {
 	return whole.Objective()
 }
 
-// short is the answer when no set is enough: as much as can be saved, and what is lacking then.
-func short(task *job.Task, moves []Move, need float64, options load.Options) Answer {
+// short is the answer when no set was enough: as much as can be saved, and what is lacking then. Where that is more
+// than the plan lacks, it is packed for trial with patience too.
+func short(task *job.Task, plan *load.Plan, moves []Move, need float64, options load.Options) Answer {
 	program := Program{Moves: moves, NeedL: need, Limits: Limits(task, moves)}
 	most := program.mip()
 	most.Rows = most.Rows[1:] // all but the requirement
@@ -284,15 +300,21 @@ func short(task *job.Task, moves []Move, need float64, options load.Options) Ans
 		}
 	}
 	set := sum(chosen, moves)
-	plan := load.Make(Apply(task, set.Moves), options)
-	return Answer{Set: set, Program: program, Plan: plan, Enough: plan.Fits(), ShortL: plan.OverL}
+	after := load.Make(Apply(task, set.Moves), options)
+	over := func() bool { return options.Stop != nil && options.Stop() }
+	if !after.Fits() && set.Litres > plan.OverL && !over() {
+		options.Quick = false
+		after = load.Make(Apply(task, set.Moves), options)
+	}
+	cut := !after.Fits() && over()
+	return Answer{Set: set, Program: program, Plan: after, Enough: after.Fits(), CutShort: cut, ShortL: after.OverL}
 }
 
-// stuck lists the things that no zone could hold even if it were empty.
+// stuck lists the things that no zone could hold even if it were empty, and those that litres do not help.
 func stuck(plan *load.Plan) []string {
 	var items []string
 	for _, l := range plan.LeftOut {
-		if l.Stuck && !slices.Contains(items, l.Piece.ID) {
+		if l.Barred() && !slices.Contains(items, l.Piece.ID) {
 			items = append(items, l.Piece.ID)
 		}
 	}

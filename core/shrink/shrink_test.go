@@ -116,6 +116,26 @@ func moves(task *job.Task, shelf []kit.Item) []shrink.Move {
 	return shrink.Moves(task, load.Make(task, load.Options{Seed: 1, Quick: true}), shelf)
 }
 
+// What no litres help, a chest as wide and deep as a body whose corners are round, has a move of its own in every set;
+// it is not waited for with more and more litres.
+func TestWhatLitresDoNotHelpGoesFirst(t *testing.T) {
+	t.Parallel()
+	kitTask := task(60)
+	sides := kitTask.Pack.Zones[0].SizeCm
+	kitTask.Items = append(kitTask.Items, kit.Item{ID: "chest", Name: "Chest", Kind: "book", Group: "other", Count: 1,
+		MassG: 900, Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{sides[0], sides[1], sides[0]}}, Carry: kit.Pack,
+		Use: kit.Use{When: kit.Camp, PerDay: 0.2}})
+	options := load.Options{Seed: 1, Quick: true}
+	plan := load.Make(kitTask, options)
+	require.Len(t, plan.LeftOut, 1)
+	require.True(t, plan.LeftOut[0].Barred())
+	a := shrink.Fit(kitTask, plan, nil, options)
+	require.True(t, a.Enough)
+	require.Len(t, a.Set.Moves, 1)
+	assert.Equal(t, "leave:chest", a.Set.Moves[0].Key())
+	assert.Equal(t, []string{"chest"}, a.Program.Must)
+}
+
 func TestTheSetMakesItFit(t *testing.T) {
 	t.Parallel()
 	kitTask := task(24)
