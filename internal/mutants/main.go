@@ -190,6 +190,11 @@ func (m *mutant) run(folder string, limit time.Duration) (caught, builds bool) {
 	}
 	ctx, cancel := context.WithTimeout(context.Background(), limit)
 	defer cancel()
-	return exec.CommandContext(ctx, "go", "test", "-count=1", "-failfast", "-vet=off", "-overlay", overlay,
-		"./"+folder).Run() != nil, true
+	for _, much := range []string{"-short", "-short=false"} { // most are caught by the tests in small
+		if exec.CommandContext(ctx, "go", "test", much, "-count=1", "-failfast", "-vet=off", "-overlay", overlay,
+			"./"+folder).Run() != nil {
+			return true, true
+		}
+	}
+	return false, true
 }
