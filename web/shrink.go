@@ -46,6 +46,7 @@ type moveRow struct {
 // trialView is the effect of some moves on the six checks, before they are taken.
 type trialView struct {
 	Words  string
+	Out    bool // something does not go in
 	Keys   []string
 	Checks []checkChange
 	Moves  []string
@@ -239,10 +240,7 @@ func (t *trip) sideBySide(task *job.Task, options load.Options, system unit.Syst
 
 // beside sets the six checks of two plans side by side.
 func beside(before, after *trip) *trialView {
-	v := &trialView{Words: after.sentence()}
-	if !after.plan.Fits() {
-		v.Words += " " + after.lacking(after.system) + "."
-	}
+	v := &trialView{Words: after.sentence(), Out: !after.plan.Fits()}
 	for _, name := range verdict.Names {
 		ch := checkChange{Name: unit.Capital(name), Before: before.check(name), After: after.check(name)}
 		ch.Changed = ch.Before.State != ch.After.State || ch.Before.Figure != ch.After.Figure
@@ -257,12 +255,24 @@ func (t *trip) try(known *shrinking, keys []string, system unit.System, options 
 	if len(moves) == 0 {
 		return nil
 	}
-	v := t.sideBySide(shrink.Apply(t.task(), moves), options, system)
+	task := shrink.Apply(t.task(), moves)
+	v := t.sideBySide(task, options, system)
+	if packed := known.answer.Plan; known.answer.Enough && v.Out && sameMoves(moves, known.answer.Set.Moves) {
+		after := &trip{bundle: t.bundle} // found with more patience than the quick plan has
+		v = beside(t, after.judge(verdict.Judge(task, packed), system))
+	}
 	for _, m := range moves {
 		v.Keys = append(v.Keys, m.Key())
 		v.Moves = append(v.Moves, words.Say(m.What, system))
 	}
 	return v
+}
+
+// sameMoves reports whether two lists are of the same moves.
+func sameMoves(a, b []shrink.Move) bool {
+	return len(a) == len(b) && !slices.ContainsFunc(a, func(m shrink.Move) bool {
+		return !slices.ContainsFunc(b, func(o shrink.Move) bool { return o.Key() == m.Key() })
+	})
 }
 
 // pick chooses moves by key, at most one to each thing.

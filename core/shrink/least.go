@@ -145,9 +145,6 @@ const (
 	goingDown = 4
 )
 
-// unordered is the effort for a plan of which only whether it fits is asked.
-const unordered = 0.01
-
 // Fit finds the cheapest set of moves after which the trial packing takes the kit. The plan is that of the kit as it
 // is. How many litres must be saved is not known beforehand: litres of different things do not weigh alike in a
 // trial. So the program is solved for what the plan lacks, its set is packed for trial, and the requirement raised or
@@ -164,15 +161,15 @@ func Fit(task *job.Task, plan *load.Plan, shelf []kit.Item, options load.Options
 	low, high := 0.0, 0.0
 	over := func() bool { return options.Stop != nil && options.Stop() }
 	found := Answer{Plan: plan, Program: Program{Moves: moves, NeedL: need, Must: must, Limits: limits}}
-	rough := options
-	rough.Rough = true
+	packer := &packer{options: options, over: over}
+	packer.options.Rough = true
 	try := func(need float64) (a Answer, ok bool) {
 		program := Program{Moves: moves, NeedL: need, Must: must, Limits: limits}
 		set, ok := program.Least(options.Stop)
 		if !ok {
 			return Answer{}, false
 		}
-		after := load.Make(Apply(task, set.Moves), rough)
+		after := packer.plan(Apply(task, set.Moves))
 		return Answer{Set: set, Program: program, Plan: after, Enough: after.Fits()}, true
 	}
 	for range goingUp {
@@ -201,7 +198,7 @@ func Fit(task *job.Task, plan *load.Plan, shelf []kit.Item, options load.Options
 		if found = short(task, plan, moves, need, options); !found.Enough {
 			return found
 		}
-		rough.Quick, rough.Effort = false, unordered
+		packer.patient = true
 		low, high = 0, reached
 	}
 	for range goingDown {
@@ -220,32 +217,54 @@ func Fit(task *job.Task, plan *load.Plan, shelf []kit.Item, options load.Options
 		}
 	}
 	for {
-		found.spare(task, rough, over)
+		found.spare(task, packer)
 		if len(found.Spared) == 0 {
-			return found
+			break
 		}
 		// The room that is left may be had by a cheaper set.
 		a, ok := try(found.Set.Litres)
 		if !ok || !a.Enough || a.Set.Cost > found.Set.Cost-slack || over() {
-			return found
+			break
 		}
 		found = a
 	}
+	if packer.patient && !over() { // in a good order, like other plans
+		options.Quick = false
+		if ordered := load.Make(Apply(task, found.Set.Moves), options); ordered.Fits() {
+			found.Plan = ordered
+		}
+	}
+	return found
+}
+
+// packer packs kits for trial: quickly, and with patience what does not go in quickly, once that is asked for.
+type packer struct {
+	options load.Options
+	patient bool
+	over    func() bool
+}
+
+func (p *packer) plan(task *job.Task) *load.Plan {
+	plan := load.Make(task, p.options)
+	if p.patient && !plan.Fits() && !p.over() {
+		return load.Patient(task, p.options.Stop)
+	}
+	return plan
 }
 
 // spare takes moves back whose room the trial packing does not need.
-func (a *Answer) spare(task *job.Task, options load.Options, over func() bool) {
+func (a *Answer) spare(task *job.Task, packer *packer) {
 	dearest := slices.Clone(a.Set.Moves)
 	slices.SortStableFunc(dearest, func(x, y Move) int { return cmp.Compare(y.Cost, x.Cost) })
 	without := func(back ...Move) bool {
-		if over() {
+		if packer.over() {
 			a.CutShort = true
 			return false
 		}
 		rest := slices.DeleteFunc(slices.Clone(a.Set.Moves), func(m Move) bool {
 			return slices.ContainsFunc(back, func(b Move) bool { return b.Key() == m.Key() })
 		})
-		plan := load.Make(Apply(task, rest), options)
+		plan := packer.plan(Apply(task, rest))
 		if !plan.Fits() {
 			return false
 		}
@@ -261,7 +280,7 @@ func (a *Answer) spare(task *job.Task, options load.Options, over func() bool) {
 		if len(a.Set.Moves) <= 2 {
 			break
 		}
-		if over() {
+		if packer.over() {
 			a.CutShort = true
 			break
 		}
