@@ -290,3 +290,40 @@ func TestTurnsAreTold(t *testing.T) {
 		assert.Positive(t, said[code], code)
 	}
 }
+
+// Some of what a quick plan finds no room for goes in with patience: then each piece has its place once, and what a
+// quick plan packs is packed with patience too.
+func TestPatienceFindsRoom(t *testing.T) {
+	t.Parallel()
+	sample.Whole(t)
+	found := 0
+	for seed := range 4 {
+		task := drawn(t, seed, 0.7)
+		roomy := task
+		for load.Make(task, load.Options{Seed: 1, Quick: true, Rough: true}).Fits() &&
+			task.Pack.Of(rucksack.Body).VolumeL > 8 {
+			roomy, task = task, larger(task, -2)
+		}
+		assert.Equal(t, roomy != task, load.Patient(roomy, nil).Fits(), "kit %d", seed)
+		for range 3 {
+			plan := load.Patient(task, nil)
+			if plan.Fits() {
+				found++
+			}
+			seen := map[string]int{}
+			for i := range plan.Placed {
+				seen[plan.Placed[i].Piece.Key()]++
+			}
+			for i := range plan.LeftOut {
+				seen[plan.LeftOut[i].Piece.Key()]++
+			}
+			for _, p := range kit.Pieces(task.Items, kit.Pack) {
+				assert.Equal(t, 1, seen[p.Key()], "kit %d: %s", seed, p.Key())
+			}
+			task = larger(task, -1)
+		}
+	}
+	assert.Positive(t, found)
+	stopped := load.Patient(drawn(t, 1, 0.7), func() bool { return true })
+	assert.True(t, stopped.CutShort)
+}
