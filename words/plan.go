@@ -17,6 +17,7 @@ var loadWords = map[string]string{
 	"load.dug":                 "not dug for in the rain from the %s, where dry things would get wet",
 	"load.camp":                "leaves the pockets to what the day needs",
 	"load.camp-less":           "camp things belong even less into the %s",
+	"load.to-water":            "leaves the %s to the water bag",
 	"load.mesh":                "small or precious: lost out of the open %s",
 	"load.bottle-outside":      "full bottles ride at the sides before they lie in the body",
 	"load.swing":               "%s would pull backwards in the %s",

@@ -23,6 +23,7 @@ const (
 	RuleDrill   Rule = "drill"          // what a drill asks for within its limit
 	RuleDug     Rule = "exposure"       // dry things that lie in the rain while one digs
 	RuleCamp    Rule = "camp"           // what only camp needs leaves the pockets to the day
+	RuleSleeve  Rule = "sleeve"         // the back slot is for the water bag, or a pad as the pack's back
 	RuleMesh    Rule = "mesh"           // what is small, precious or electric is lost out of open mesh
 	RuleSwing   Rule = "swing"          // weight away from the back pulls
 	RuleHeight  Rule = "height"         // weight outside the load band of the school
@@ -58,6 +59,7 @@ const (
 	hidden       = 400.0  // first aid where a companion who is told in five words does not find it
 	campInPocket = 60.0   // a camp thing in a pocket for the day: above any second that it saves
 	campInLid    = 6.0    // and in the lid
+	inSleeve     = 60.0   // something else in the sleeve: it lies at the spine, and the water bag on it
 	meshLoses    = 300.0  // something small, precious or electric in open mesh
 	meshL        = 0.15   // litres below which a thing slips out of open mesh (our estimate)
 	bottleInBody = 25.0   // a full bottle in the body, while a side pocket could hold it; half of it in the lid
@@ -203,6 +205,9 @@ func terms(task *job.Task, p *Choice, z *rucksack.Zone) []term {
 		add(RuleFound, hidden)
 	}
 	add(RuleCamp, campCost(p, z))
+	if z.Kind == rucksack.Sleeve && !p.Has(kit.Foam) && !(p.Shape.Kind == kit.Flat && IsWater(p.Item)) {
+		add(RuleSleeve, inSleeve)
+	}
 	if z.Weather == rucksack.Open && z.Kind != rucksack.Straps && slips(p) {
 		add(RuleMesh, meshLoses)
 	}

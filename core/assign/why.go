@@ -90,6 +90,8 @@ func (a *Assignment) zoneFact(rule Rule, c *Choice, next int) fact.Fact {
 			return fact.Of("load.camp")
 		}
 		return fact.Of("load.camp-less", there)
+	case RuleSleeve:
+		return fact.Of("load.to-water", there)
 	case RuleMesh:
 		return fact.Of("load.mesh", there)
 	case RuleSwing:

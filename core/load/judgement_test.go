@@ -154,6 +154,8 @@ var situations = []situation{
 		never("rain-jacket", rucksack.Body, rucksack.Sleeve), false},
 	{"the water bag in the sleeve, as chosen", touring, with(camp, "water-bag"), school("water", "sleeve"),
 		lies("water-bag", rucksack.Sleeve), false},
+	{"nothing but a water bag or a pad in the sleeve", touring, with(camp, "water-bag", "lunch", "towel", "map"),
+		school("water", "sleeve"), sleeveForWater, false},
 	{"bottles at the sides, as chosen", touring, with(camp, "bottle:2"), school("water", "bottles"),
 		lies("bottle", rucksack.Side), false},
 	{"nothing but foam outside", touring, with(camp, "foam-mat"), school("outside", "foam"),

@@ -325,3 +325,12 @@ func standsOut(t *testing.T, at string, _ *job.Task, plan *load.Plan) {
 	})
 	assert.Positive(t, n, at)
 }
+
+// sleeveForWater checks that what lies in a sleeve is water or foam.
+func sleeveForWater(t *testing.T, at string, _ *job.Task, plan *load.Plan) {
+	for i := range plan.Placed {
+		if p := &plan.Placed[i]; p.Zone.Kind == rucksack.Sleeve {
+			assert.True(t, assign.IsWater(p.Piece.Item) || p.Piece.Has(kit.Foam), "%s: %s", at, p.Piece.Name)
+		}
+	}
+}

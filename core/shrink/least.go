@@ -273,20 +273,25 @@ func (a *Answer) spare(task *job.Task, packer *packer) {
 		a.Set.Proven, a.Plan, a.Spared = proven, plan, append(a.Spared, back...)
 		return true
 	}
-	for _, m := range dearest {
-		without(m)
-	}
-	for i, m := range dearest {
-		if len(a.Set.Moves) <= 2 {
-			break
+	for before := -1; before != len(a.Set.Moves); { // what went on lying badly before may lie well after others
+		before = len(a.Set.Moves)
+		for _, m := range dearest {
+			if a.has(m) {
+				without(m)
+			}
 		}
-		if packer.over() {
-			a.CutShort = true
-			break
-		}
-		for _, other := range dearest[i+1:] {
-			if a.has(m) && a.has(other) && len(a.Set.Moves) > 2 {
-				without(m, other)
+		for i, m := range dearest {
+			if len(a.Set.Moves) <= 2 {
+				break
+			}
+			if packer.over() {
+				a.CutShort = true
+				return
+			}
+			for _, other := range dearest[i+1:] {
+				if a.has(m) && a.has(other) && len(a.Set.Moves) > 2 {
+					without(m, other)
+				}
 			}
 		}
 	}
