@@ -64,13 +64,15 @@ func complete(doc Doc) (*Bundle, error) {
 			b.Task.Trip.Legs[i].Pace = h.Pace.Mean
 		}
 	}
-	a := &assumptions{}
+	a := &assumptions{named: series{}}
 	a.pack(&b.Task.Pack, doc["pack"].(map[string]any))
 	a.trip(&b.Task.Trip, doc["trip"])
 	a.days = b.Task.Trip.Days
 	for i := range b.Task.Items {
-		a.names = append(a.names, b.Task.Items[i].Name)
-		a.poles = a.poles || kindOf(&b.Task.Items[i]).ID == "tent-poles"
+		it := &b.Task.Items[i]
+		it.Name = cmp.Or(it.Name, title(it.ID))
+		a.named.add(it.Name)
+		a.poles = a.poles || kindOf(it).ID == "tent-poles"
 	}
 	for i, raw := range doc.List("items") {
 		a.item(&b.Task.Items[i], raw, pointer2("/items", i))
@@ -91,9 +93,9 @@ func complete(doc Doc) (*Bundle, error) {
 // assumptions collects the defaults taken.
 type assumptions struct {
 	list  []string
-	days  int      // of the trip
-	names []string // of all things
-	poles bool     // of a tent are a thing by themselves
+	days  int    // of the trip
+	named series // of all things
+	poles bool   // of a tent are a thing by themselves
 }
 
 // kindOf is the kind that a thing says, or its name where it says none.
@@ -177,9 +179,6 @@ func (a *assumptions) zone(z *rucksack.Zone, raw map[string]any, at string) {
 }
 
 func (a *assumptions) item(it *kit.Item, raw map[string]any, at string) {
-	if it.Name == "" {
-		it.Name = title(it.ID)
-	}
 	kind, known := kit.KindOf(it.Kind)
 	if !known && raw["kind"] == nil {
 		if kind, known = kit.KindNamed(it.Name); known {
@@ -193,9 +192,6 @@ func (a *assumptions) item(it *kit.Item, raw map[string]any, at string) {
 	from := ""
 	if known {
 		from = " (" + unit.Small(kind.Name) + ", our estimate)"
-	}
-	if it.Name == "" {
-		it.Name = kind.Name
 	}
 	if it.Count == 0 {
 		it.Count = 1
@@ -247,7 +243,7 @@ func (a *assumptions) item(it *kit.Item, raw map[string]any, at string) {
 // day is not wanted on the way then.
 func (a *assumptions) use(it *kit.Item, raw map[string]any, kind kit.Kind, at, from string) {
 	if raw["day"] == nil {
-		if it.Day = dayNamed(it, a.names, a.days); it.Day > 0 {
+		if it.Day = dayNamed(it, a.named, a.days); it.Day > 0 {
 			a.note(at+"/day", fmt.Sprintf("%d (by its name)", it.Day))
 		}
 	}

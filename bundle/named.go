@@ -55,23 +55,51 @@ var (
 var byDay = []string{"food-day", "breakfast", "lunch", "dinner", "snacks"}
 
 // dayNamed is the day of the trip that the name of a food says: day 2 snacks, or dinner 2 where there are other dinners
-// with a number. 0 for none.
-func dayNamed(it *kit.Item, others []string, days int) int {
+// with a number and none is higher than the trip has days: dinners for two from 1 to 6 on two nights are no days. 0 for
+// none.
+func dayNamed(it *kit.Item, of series, days int) int {
 	if !it.Has(kit.Food) {
 		return 0
 	}
-	digits := ""
 	if found := dayInName.FindStringSubmatch(it.Name); found != nil {
-		digits = found[1]
-	} else if found := numberAtEnd.FindStringSubmatch(it.Name); found != nil && slices.Contains(byDay, it.Kind) {
-		series := func(other string) bool {
-			o := numberAtEnd.FindStringSubmatch(other)
-			return o != nil && strings.EqualFold(o[1], found[1]) && o[2] != found[2]
-		}
-		if slices.ContainsFunc(others, series) {
-			digits = found[2]
+		return dayOf(found[1], days)
+	}
+	stem, digits := numbered(it.Name)
+	if !slices.Contains(byDay, it.Kind) || len(of[stem]) < 2 {
+		return 0
+	}
+	for number := range of[stem] {
+		if dayOf(number, days) == 0 {
+			return 0
 		}
 	}
+	return dayOf(digits, days)
+}
+
+// series are the numbers at the end of names, by what stands before them.
+type series map[string]map[string]bool
+
+func (s series) add(name string) {
+	stem, digits := numbered(name)
+	if digits == "" {
+		return
+	}
+	if s[stem] == nil {
+		s[stem] = map[string]bool{}
+	}
+	s[stem][digits] = true
+}
+
+// numbered takes a name with a number at its end apart; without one there are no digits.
+func numbered(name string) (stem, digits string) {
+	if found := numberAtEnd.FindStringSubmatch(name); found != nil {
+		return strings.ToLower(found[1]), found[2]
+	}
+	return "", ""
+}
+
+// dayOf is a number if the trip has so many days, else 0.
+func dayOf(digits string, days int) int {
 	if day, err := strconv.Atoi(digits); err == nil && day <= days {
 		return day
 	}

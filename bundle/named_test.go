@@ -31,7 +31,7 @@ func named(t *testing.T, zones, trip string, names ...string) *bundle.Bundle {
 // never later than the trip. What is for later days is not wanted on the way of the first.
 func TestANameSaysTheDay(t *testing.T) {
 	t.Parallel()
-	b := named(t, "", `{"days":3,"nights":2}`, "Day 2 snacks", "Dinner 1", "dinner-2", "Dinner 9", "Lunch 2", "Food bag, day 1",
+	b := named(t, "", `{"days":3,"nights":2}`, "Day 2 snacks", "Dinner 1", "dinner-2", "Breakfast 9", "Lunch 2", "Food bag, day 1",
 		"Day 3 notebook", "Lunch, day 2 and 3", "Dinner 0", "Food, Day3")
 	var days []int
 	for i := range b.Task.Items {
@@ -44,6 +44,17 @@ func TestANameSaysTheDay(t *testing.T) {
 	assert.Contains(t, b.Assumed, "/items/0/day: 2 (by its name)")
 	assert.Contains(t, b.Assumed, "/items/0/use: camp, 1 a day (food for day 2, our estimate)")
 	assert.NotContains(t, strings.Join(b.Assumed, "\n"), "/items/6/day")
+}
+
+// Numbers are no days where one of the series is more than the trip has days.
+func TestANumberIsNoDayOfALongSeries(t *testing.T) {
+	t.Parallel()
+	b := named(t, "", `{"days":3,"nights":2}`, "Dinner 1", "Dinner 2", "Dinner 3", "Dinner 4", "Lunch 1", "Lunch 3")
+	var days []int
+	for i := range b.Task.Items {
+		days = append(days, b.Task.Items[i].Day)
+	}
+	assert.Equal(t, []int{0, 0, 0, 0, 1, 3}, days)
 }
 
 // Zones without a name are called what they are; two of a kind are told apart by their ids.
