@@ -179,6 +179,7 @@ func (a *assumptions) zone(z *rucksack.Zone, raw map[string]any, at string) {
 }
 
 func (a *assumptions) item(it *kit.Item, raw map[string]any, at string) {
+	it.Name = cmp.Or(it.Name, title(it.ID))
 	kind, known := kit.KindOf(it.Kind)
 	if !known && raw["kind"] == nil {
 		if kind, known = kit.KindNamed(it.Name); known {
@@ -193,6 +194,7 @@ func (a *assumptions) item(it *kit.Item, raw map[string]any, at string) {
 	if known {
 		from = " (" + unit.Small(kind.Name) + ", our estimate)"
 	}
+	it.Name = cmp.Or(it.Name, kind.Name) // of what is on a shelf and has no id
 	if it.Count == 0 {
 		it.Count = 1
 	}
