@@ -68,11 +68,12 @@ func complete(doc Doc) (*Bundle, error) {
 	a.pack(&b.Task.Pack, doc["pack"].(map[string]any))
 	a.trip(&b.Task.Trip, doc["trip"])
 	a.days = b.Task.Trip.Days
-	for i := range b.Task.Items {
+	for i, raw := range doc.List("items") {
 		it := &b.Task.Items[i]
 		it.Name = cmp.Or(it.Name, title(it.ID))
 		a.named.add(it.Name)
-		a.poles = a.poles || kindOf(it).ID == "tent-poles"
+		kind, _, _ := kindOf(it, raw)
+		a.poles = a.poles || kind.ID == "tent-poles"
 	}
 	for i, raw := range doc.List("items") {
 		a.item(&b.Task.Items[i], raw, pointer2("/items", i))
@@ -98,13 +99,12 @@ type assumptions struct {
 	poles bool   // of a tent are a thing by themselves
 }
 
-// kindOf is the kind that a thing says, or its name where it says none.
-func kindOf(it *kit.Item) kit.Kind {
-	if kind, known := kit.KindOf(it.Kind); known || it.Kind != "" {
-		return kind
+// kindOf is the kind that a thing says, or its name where it says none, not even an empty one.
+func kindOf(it *kit.Item, raw map[string]any) (kind kit.Kind, known, byName bool) {
+	if kind, known = kit.KindOf(it.Kind); !known && raw["kind"] == nil {
+		kind, byName = kit.KindNamed(it.Name)
 	}
-	kind, _ := kit.KindNamed(it.Name)
-	return kind
+	return kind, known || byName, byName
 }
 
 func (a *assumptions) note(pointer string, value any) {
@@ -180,12 +180,10 @@ func (a *assumptions) zone(z *rucksack.Zone, raw map[string]any, at string) {
 
 func (a *assumptions) item(it *kit.Item, raw map[string]any, at string) {
 	it.Name = cmp.Or(it.Name, title(it.ID))
-	kind, known := kit.KindOf(it.Kind)
-	if !known && raw["kind"] == nil {
-		if kind, known = kit.KindNamed(it.Name); known {
-			it.Kind = kind.ID
-			a.note(at+"/kind", kind.ID+" (by its name)")
-		}
+	kind, known, byName := kindOf(it, raw)
+	if byName {
+		it.Kind = kind.ID
+		a.note(at+"/kind", kind.ID+" (by its name)")
 	}
 	if a.poles || strings.Contains(strings.ToLower(it.Name), "cloth") {
 		kind = kind.Cloth()

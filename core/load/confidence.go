@@ -236,13 +236,10 @@ const plansAnew = 50
 // fitsAnew looks for a way to pack a draw as if it were the kit, and for nothing more. With sleeping bags that their
 // school squeezes it looks for one without that too, as Make does. Of what does not go in it says how many litres.
 func fitsAnew(task *job.Task, f factors, options Options) (fits bool, outL float64) {
-	options.Seed, options.Rough = 1, true
+	options.Seed, options.Rough, options.patient = 1, true, !options.Quick
 	look := func(task *job.Task) (bool, float64) {
 		s := newSearch(task, options)
 		s.anyZones = true
-		if !options.Quick {
-			s.budget.left = patientBudget
-		}
 		s.find()
 		return s.assignment.OutCost() == 0, s.assignment.OutL()
 	}

@@ -141,8 +141,11 @@ func newSearch(task *job.Task, options Options) *search {
 	task = task.Filled()
 	s := &search{task: task, options: options, solid: task.Pack.Solid(cellOf(&task.Pack)), random: newSource(options.Seed)}
 	s.budget = newBudget(fitBudget, s.solid, options.Stop)
-	if options.Quick {
+	switch {
+	case options.Quick:
 		s.budget.left = quickBudget
+	case options.patient:
+		s.budget.left = patientBudget
 	}
 	s.nested, s.loose = task.Nested()
 	return s
@@ -154,7 +157,7 @@ func (s *search) place() *packing {
 	if s.options.Quick && !s.options.Rough && s.assignment.OutCost() == 0 { // who asks roughly asks whether it fits
 		p.orAsPlanned(tighter[len(tighter)-1:])
 	}
-	if s.options.Quick || s.budget.over() {
+	if s.options.Quick || s.options.patient || s.budget.over() {
 		return p
 	}
 	if s.program.Proof.Gap() > 0 {

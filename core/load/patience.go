@@ -54,24 +54,7 @@ func (s *search) patience(failed []factors, draws int, stop func() bool) sample 
 // Patient plans a task for which a quick plan found no room: with patience it looks for some, and for nothing more. The
 // order is as it comes.
 func Patient(task *job.Task, stop func() bool) *Plan {
-	look := func(task *job.Task) *Plan {
-		s := newSearch(task, Options{Seed: 1, Rough: true, Stop: stop})
-		s.budget.left = patientBudget
-		p := s.settle(s.find())
-		if s.assignment.Open {
-			p.relabel(s.assignment)
-		}
-		return s.finish(p)
-	}
-	plan := look(task)
-	if loose := unsacked(task); !plan.Fits() && loose != nil {
-		if other := look(loose); other.Fits() {
-			other.unsacked = true
-			plan = other
-		}
-	}
-	plan.asked = task
-	return plan
+	return Make(task, Options{Seed: 1, Rough: true, patient: true, Stop: stop})
 }
 
 // add corrects the share by a sample of the draws that failed.

@@ -141,4 +141,6 @@ type Options struct {
 	Past   *Plan           // an earlier plan for this kit and pack before something changed, or nil
 	Moving float64         // what it costs to put a thing elsewhere than From has it, in seconds a day
 	Stop   func() bool     // ends the search when it says so, asked by several at once; what is found so far is kept
+
+	patient bool // only room is looked for, with the budget of a draw
 }
