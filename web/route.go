@@ -101,7 +101,7 @@ func (s *Server) routePage(t *trip, system unit.System) page {
 		Name:  field{Name: "name", Label: "Name", Value: tr.Name},
 		Place: field{Name: "place", Label: "Where", Value: tr.Place},
 		Start: field{Name: "start", Label: "Starts", Value: tr.Start}, End: field{Name: "end", Label: "Ends", Value: tr.End},
-		Low: field{Name: "low", Label: "Coldest night", Unit: u.degree,
+		Low: field{Name: "low", Label: coldest(tr), Unit: u.degree,
 			Value: given(raw, "night_low_c", celsius(tr.NightLowC))},
 		High: field{Name: "high", Label: "Warmest day", Unit: u.degree, Value: high},
 		Rain: field{Name: "rain", Label: "Rain on a day", Unit: "in 100",
@@ -150,8 +150,6 @@ func (s *Server) routePage(t *trip, system unit.System) page {
 		v.Warmth = []string{fmt.Sprintf("A sleeping bag comfortable at %s or below (EN ISO 23537-1).",
 			system.Temperature(w.ComfortC)),
 			fmt.Sprintf("Mats of R %.1f together (common practice; R values add up, ASTM F3340).", w.MatR)}
-	} else {
-		v.Low.Label = "Coldest"
 	}
 	v.Forecast = s.forecastOf(t, system)
 	p.Headline, p.Detail = routeHeadline(t, system)
@@ -168,16 +166,20 @@ func routeHeadline(t *trip, system unit.System) (headline, detail string) {
 	if n[trail.Lunch] > 1 {
 		headline = strings.Replace(headline, "lunchs", "lunches", 1)
 	}
-	coldest := "Coldest night"
-	if tr.Nights == 0 {
-		coldest = "Coldest"
-	}
-	detail = fmt.Sprintf("Most water at once: %s. %s: %s.", system.Drink(tr.WaterL()), coldest,
+	detail = fmt.Sprintf("Most water at once: %s. %s: %s.", system.Drink(tr.WaterL()), coldest(tr),
 		system.Temperature(tr.NightLowC))
 	if _, _, ok := tr.Times(); !ok {
 		detail = "Start and end are not known yet: the first day is taken to begin before lunch, the last to end after it. " + detail
 	}
 	return headline, detail
+}
+
+// coldest is what the least temperature of a trip is called.
+func coldest(tr *trail.Trip) string {
+	if tr.Nights == 0 {
+		return "Coldest"
+	}
+	return "Coldest night"
 }
 
 // does is the form of a verb after a count.

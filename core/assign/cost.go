@@ -135,9 +135,10 @@ func carriesRescue(t *job.Task) bool {
 // DrunkThroughTube reports whether the thing is a water bag in the sleeve, or on top of the body where its school wants
 // it: it is used without being taken out.
 func DrunkThroughTube(m method.Method, it *kit.Item, z *rucksack.Zone) bool {
-	return (z.Kind == rucksack.Sleeve || m.Water == "top" && z.Kind == rucksack.Body) && it.Shape.Kind == kit.Flat &&
-		IsWater(it)
+	return (z.Kind == rucksack.Sleeve || m.Water == "top" && z.Kind == rucksack.Body) && isWaterBag(it)
 }
+
+func isWaterBag(it *kit.Item) bool { return it.Shape.Kind == kit.Flat && IsWater(it) }
 
 // IsWater reports whether a thing is water, or holds it.
 func IsWater(it *kit.Item) bool { return it.Serves("water") || it.Consumable == "water" }
@@ -205,7 +206,7 @@ func terms(task *job.Task, p *Choice, z *rucksack.Zone) []term {
 		add(RuleFound, hidden)
 	}
 	add(RuleCamp, campCost(p, z))
-	if z.Kind == rucksack.Sleeve && !p.Has(kit.Foam) && !(p.Shape.Kind == kit.Flat && IsWater(p.Item)) {
+	if z.Kind == rucksack.Sleeve && !p.Has(kit.Foam) && !isWaterBag(p.Item) {
 		add(RuleSleeve, inSleeve)
 	}
 	if z.Weather == rucksack.Open && z.Kind != rucksack.Straps && slips(p) {

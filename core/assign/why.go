@@ -165,9 +165,9 @@ func (a *Assignment) LetHang(c *Choice) fact.Fact {
 		return fact.Fact{}
 	}
 	for i := range a.Zones {
-		z, f := &a.Zones[i], &a.fills[i]
+		z, f, limit := &a.Zones[i], &a.fills[i], a.massLimit(i)
 		if z.Kind == rucksack.Straps && c.Lies[i].Goes && c.Lies[i].rigid <= a.room(i, 1)-f.need(1)+LitreSlack &&
-			(z.MaxMassG == 0 || f.mass+c.Mass <= z.MaxMassG+LitreSlack) {
+			(limit == 0 || f.mass+c.Mass <= limit+LitreSlack) {
 			return fact.Of("load.let-hang", fact.Small(z.Name))
 		}
 	}

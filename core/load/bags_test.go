@@ -59,13 +59,13 @@ func TestADryBagIsPackedAtOnce(t *testing.T) {
 		}
 		return b
 	}
-	p := &packing{bagPlan: dry.Barriers{Used: []dry.Barrier{bag(0, 3)}, Wet: []dry.Barrier{bag(1, 4)}}}
-	p.bagByBag(list)
+	chosen := dry.Barriers{Used: []dry.Barrier{bag(0, 3)}, Wet: []dry.Barrier{bag(1, 4)}}
+	bagByBag(list, chosen.ByPiece())
 	order := ""
 	for _, c := range list {
 		order += c.ID
 	}
 	assert.Equal(t, "203145", order)
-	(&packing{}).bagByBag(list)
+	bagByBag(list, nil)
 	assert.Equal(t, "2", list[0].ID, "without bags all stays as it is")
 }

@@ -99,6 +99,7 @@ func loadingOrder(a *assign.Assignment, p *packing) []*assign.Choice {
 	}
 	slices.SortStableFunc(zones, func(i, j int) int { return turns[i] - turns[j] })
 	var list []*assign.Choice
+	bags := p.bagPlan.ByPiece()
 	for _, zone := range zones {
 		if a.Zones[zone].Solid() {
 			for _, i := range p.order {
@@ -115,7 +116,7 @@ func loadingOrder(a *assign.Assignment, p *packing) []*assign.Choice {
 			}
 		}
 		slices.SortStableFunc(list[first:], func(x, y *assign.Choice) int { return compareInLoading(a.Task, x, y) })
-		p.bagByBag(list[first:])
+		bagByBag(list[first:], bags)
 		holdPlaces(list[first:])
 	}
 	return list
@@ -123,8 +124,8 @@ func loadingOrder(a *assign.Assignment, p *packing) []*assign.Choice {
 
 // bagByBag lets what goes into one dry bag go into its pocket together, at the turn of what is wanted first of it: the
 // bag is one thing to the hand.
-func (p *packing) bagByBag(list []*assign.Choice) {
-	in, last := p.bagPlan.ByPiece(), map[*dry.Bag]int{}
+func bagByBag(list []*assign.Choice, in map[kit.Piece]*dry.Bag) {
+	last := map[*dry.Bag]int{}
 	for i, c := range list {
 		last[in[c.Piece]] = i
 	}

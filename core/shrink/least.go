@@ -159,9 +159,8 @@ func Fit(task *job.Task, plan *load.Plan, shelf []kit.Item, options load.Options
 	}
 	need := max(plan.OverL, 0.05)
 	low, high := 0.0, 0.0
-	over := func() bool { return options.Stop != nil && options.Stop() }
 	found := Answer{Plan: plan, Program: Program{Moves: moves, NeedL: need, Must: must, Limits: limits}}
-	packer := &packer{options: options, over: over}
+	packer := &packer{options: options}
 	packer.options.Rough = true
 	try := func(need float64) (a Answer, ok bool) {
 		program := Program{Moves: moves, NeedL: need, Must: must, Limits: limits}
@@ -173,7 +172,7 @@ func Fit(task *job.Task, plan *load.Plan, shelf []kit.Item, options load.Options
 		return Answer{Set: set, Program: program, Plan: after, Enough: after.Fits()}, true
 	}
 	for range goingUp {
-		if over() {
+		if packer.over() {
 			found.CutShort = true
 			return found
 		}
@@ -189,13 +188,13 @@ func Fit(task *job.Task, plan *load.Plan, shelf []kit.Item, options load.Options
 		low = need
 		need = max(a.Set.Litres, need) + max(0.1, a.Plan.OverL/2)
 	}
-	if !found.Enough && over() {
+	if !found.Enough && packer.over() {
 		found.CutShort = true
 		return found
 	}
 	if !found.Enough {
 		reached := low // with less than that quick plans found no place for something
-		if found = short(task, plan, moves, need, options); !found.Enough {
+		if found = short(task, plan, moves, need, options, packer.over); !found.Enough {
 			return found
 		}
 		packer.patient = true
@@ -206,7 +205,7 @@ func Fit(task *job.Task, plan *load.Plan, shelf []kit.Item, options load.Options
 		if middle <= low || high-low < 0.1 {
 			break
 		}
-		if over() {
+		if packer.over() {
 			found.CutShort = true
 			break
 		}
@@ -223,12 +222,12 @@ func Fit(task *job.Task, plan *load.Plan, shelf []kit.Item, options load.Options
 		}
 		// The room that is left may be had by a cheaper set.
 		a, ok := try(found.Set.Litres)
-		if !ok || !a.Enough || a.Set.Cost > found.Set.Cost-slack || over() {
+		if !ok || !a.Enough || a.Set.Cost > found.Set.Cost-slack || packer.over() {
 			break
 		}
 		found = a
 	}
-	if packer.patient && !over() { // in a good order, like other plans
+	if packer.patient && !packer.over() { // in a good order, like other plans
 		options.Quick = false
 		if ordered := load.Make(Apply(task, found.Set.Moves), options); ordered.Fits() {
 			found.Plan = ordered
@@ -241,8 +240,10 @@ func Fit(task *job.Task, plan *load.Plan, shelf []kit.Item, options load.Options
 type packer struct {
 	options load.Options
 	patient bool
-	over    func() bool
 }
+
+// over reports whether the clock ends the search.
+func (p *packer) over() bool { return p.options.Stop != nil && p.options.Stop() }
 
 func (p *packer) plan(task *job.Task) *load.Plan {
 	plan := load.Make(task, p.options)
@@ -310,7 +311,7 @@ func (a *Answer) Objective() float64 {
 
 // short is the answer when no set was enough: as much as can be saved, and what is lacking then. Where that is more
 // than the plan lacks, it is packed for trial with patience too.
-func short(task *job.Task, plan *load.Plan, moves []Move, need float64, options load.Options) Answer {
+func short(task *job.Task, plan *load.Plan, moves []Move, need float64, options load.Options, over func() bool) Answer {
 	program := Program{Moves: moves, NeedL: need, Limits: Limits(task, moves)}
 	most := program.mip()
 	most.Rows = most.Rows[1:] // all but the requirement
@@ -325,7 +326,6 @@ func short(task *job.Task, plan *load.Plan, moves []Move, need float64, options 
 	}
 	set := sum(chosen, moves)
 	after := load.Make(Apply(task, set.Moves), options)
-	over := func() bool { return options.Stop != nil && options.Stop() }
 	if !after.Fits() && set.Litres > plan.OverL && !over() {
 		options.Quick = false
 		after = load.Make(Apply(task, set.Moves), options)
