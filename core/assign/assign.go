@@ -174,15 +174,20 @@ func (a *Assignment) room(zone int, squeeze float64) float64 {
 }
 
 // zoneCost prices what lies together in a zone; +Inf when even tight it is too much.
-func (a *Assignment) zoneCost(zone int) float64 {
+func (a *Assignment) zoneCost(zone int) float64 { return a.zoneCostAt(zone, math.Inf(1), math.Inf(1)) }
+
+// zoneCostAt prices what lies together in a zone when a litre, or on straps a gram, too many costs so much.
+func (a *Assignment) zoneCostAt(zone int, litre, gram float64) float64 {
 	f := &a.fills[zone]
 	tight, loose := f.need(1)+a.drawn(zone, 1), f.need(0)+a.drawn(zone, 0)
 	capacity := a.capacity(zone)
-	limit := a.massLimit(zone)
-	if tight > capacity+LitreSlack || limit > 0 && f.mass > limit+LitreSlack {
-		return math.Inf(1)
-	}
 	cost := a.squeezePrice(zone) * max(0, loose-capacity)
+	if tight > capacity+LitreSlack {
+		cost += litre * (tight - capacity)
+	}
+	if limit := a.massLimit(zone); limit > 0 && f.mass > limit+LitreSlack {
+		cost += gram * (f.mass - limit)
+	}
 	if a.pocket(zone) {
 		if f.food > 0 && f.fuel > 0 {
 			cost += breach
@@ -298,9 +303,13 @@ func (a *Assignment) zonesNow() []int {
 	return zones
 }
 
-// putAll puts every thing into the zone that was kept of it.
+// putAll puts every thing into the zone that was kept of it. What the zones hold is summed up anew: it is the same to
+// the last digit, whatever was tried on the way.
 func (a *Assignment) putAll(zones []int) {
+	clear(a.fills)
+	a.moment = 0
 	for i, c := range a.Choices {
+		c.Zone = Out
 		a.Put(c, zones[i])
 	}
 }

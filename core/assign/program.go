@@ -25,6 +25,7 @@ type program struct {
 	squeezed   []int   // by zone, the column of its litres too many; -1 for none
 	side       int
 	meetings   []meeting
+	annealing  *annealing // of what mend finds, or nil
 }
 
 // pair is two classes of things that must not meet in a pocket.
@@ -254,6 +255,40 @@ func (a *Assignment) Solve(e Effort) {
 	}
 }
 
+// How the zones of a kit are proved of which something is left out: anew from the best as long as little effort finds
+// a better one, some times at most, since a tree that begins with a good one is much smaller. Then with several times
+// the usual effort, and once more if that finds a better one, where so little is lacking, and the things are so few,
+// that it can be closed.
+const (
+	anewEffort   = Thoroughly / 4
+	mostAnew     = 4
+	nearlyProved = 0.05
+	mostProved   = 60
+	nearlyEffort = 2 * Thoroughly
+	mostNearly   = 2
+)
+
+// ProveFully goes on from the present zones, with an effort that is worth it.
+func (a *Assignment) ProveFully() {
+	if a.OutCost() == 0 {
+		a.Prove(Thoroughly)
+		return
+	}
+	a.proveAnew(anewEffort, mostAnew)
+	if a.Proof.Gap() < nearlyProved && len(a.Choices) <= mostProved {
+		a.proveAnew(nearlyEffort, mostNearly)
+	}
+}
+
+// proveAnew proves from the best on, so many times at most, as long as that finds a better one.
+func (a *Assignment) proveAnew(e Effort, most int) {
+	for better := true; better && most > 0 && a.Proof.Gap() > 0; most-- {
+		before := a.Total()
+		a.Prove(e)
+		better = a.Total() < before-Gain
+	}
+}
+
 // Fit finds zones for everything, not the cheapest: the program is asked only when the local search leaves something
 // out.
 func (a *Assignment) Fit(e Effort) {
@@ -278,6 +313,9 @@ func (a *Assignment) simplestBound() (sum float64) {
 // Prove solves the program from the present zones on, and takes over what is better.
 func (a *Assignment) Prove(e Effort) {
 	p := a.toProgram()
+	if e > Quickly && a.OutCost() > 0 {
+		p.annealing = a.toAnneal()
+	}
 	if len(p.Rows) > mostRows {
 		a.Proof = Proof{Objective: a.Total(), Bound: min(a.Total(), a.simplestBound())}
 		return
@@ -325,19 +363,21 @@ func (p *program) values() []float64 {
 
 // take puts every thing into the zone that the values say.
 func (p *program) take(values []float64) {
-	for i, c := range p.assignment.Choices {
-		zone := Out
+	zones := make([]int, len(p.in))
+	for i := range zones {
+		zones[i] = Out
 		for z, column := range p.in[i] {
 			if column >= 0 && values[column] > 0.5 {
-				zone = z
+				zones[i] = z
 			}
 		}
-		p.assignment.Put(c, zone)
 	}
+	p.assignment.putAll(zones)
 }
 
 // mend makes a whole assignment out of a relaxation: each thing goes where most of it lies, the surest first, as far
-// as there is room; then it is improved by moves and exchanges. The assignment itself stays as it is.
+// as there is room; then it is annealed where things are left out and there is time, and improved by moves and
+// exchanges. The assignment itself stays as it is.
 func (p *program) mend(relaxed []float64) []float64 {
 	a := p.assignment
 	before := a.zonesNow()
@@ -364,6 +404,9 @@ func (p *program) mend(relaxed []float64) []float64 {
 				a.Put(c, Out)
 			}
 		}
+	}
+	if p.annealing != nil {
+		p.annealing.run()
 	}
 	a.improve()
 	return p.values()

@@ -21,12 +21,9 @@ const (
 	quickRounds   = 3
 )
 
-// These are the parts of the budgets of a search, and of the effort of its proof, for a kit that does not fit as it is,
-// however it is packed: whoever reads that changes it first, and plans again.
-const (
-	shortShare = 0.4
-	shortProof = 0.5
-)
+// shortShare is the part of the budgets of a search for a kit that does not fit as it is, however it is packed: whoever
+// reads that changes it first, and plans again.
+const shortShare = 0.4
 
 // How often the interval of the squeeze is halved.
 const (
@@ -161,11 +158,7 @@ func (s *search) place() *packing {
 		return p
 	}
 	if s.program.Proof.Gap() > 0 {
-		effort := assign.Thoroughly
-		if s.program.OutCost() > 0 {
-			effort = assign.Effort(shortProof * float64(assign.Thoroughly))
-		}
-		s.proving.Go(func() { s.program.Prove(effort) })
+		s.proving.Go(s.program.ProveFully)
 	}
 	at := p.homeward()
 	p.collect()

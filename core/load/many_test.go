@@ -3,9 +3,12 @@ package load_test
 import (
 	"fmt"
 	"hash/crc32"
+	"math"
 	"math/rand/v2"
+	"regexp"
 	"runtime"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -82,18 +85,32 @@ func wholePlan(p *load.Plan) string {
 	return s.String()
 }
 
-// Forty kits under drawn schools, to the last figure of all that their plans say: a change of any of it is seen here.
-// Who means it writes the new sums down, after a look at some of the plans.
+// figures are numbers with a fraction.
+var figures = regexp.MustCompile(`-?\d+\.\d+(e[+-]\d+)?`)
+
+// toAMillionth rounds the figures of a text: in which order sums were made is seen in their last digits.
+func toAMillionth(text string) string {
+	return figures.ReplaceAllStringFunc(text, func(s string) string {
+		v, err := strconv.ParseFloat(s, 64)
+		if err != nil {
+			return s
+		}
+		return strconv.FormatFloat(math.Round(v*1e6)/1e6+0, 'f', -1, 64)
+	})
+}
+
+// Forty kits under drawn schools, to a millionth of all that their plans say: a change of any of it is seen here. Who
+// means it writes the new sums down, after a look at some of the plans.
 func TestManyPlansAreTheSame(t *testing.T) {
 	t.Parallel()
 	if runtime.GOARCH != "amd64" {
 		t.Skip("figures of amd64")
 	}
 	const want = `
-		c04cde1d 5d590ceb 5e343207 4eaa54b1 fe33614e ad40a849 7b4f4f35 e44626fb fb9c28db 89267951
-		25d9fdb1 1e2f865e 79daf1ce 5e00887f 2c38cca5 dfb2e87a c87f6892 7873732f 4cdbbb35 6f539330
-		1b70d2ba dee6d407 b714b7a9 1570ddf3 412dfc1d 1c7ebe3a 8f7a4470 e597e4d2 f17490c2 ac8421db
-		06627f4a a3d6c7a5 833093e1 244ae295 d66333e3 ada0aafb 918f9d50 73941156 68b4454e 7a35bae0`
+		fb660e76 4920fc62 99d6d56d 04029a91 d8f3e7c1 b215fe82 13c5fb78 fdfac3d0 6b6f0acb d7947a71
+		b82ea342 efe2c2a2 b4bba334 b1bf164f 0bddd3c8 62b65725 a0e81fda be5f891e 00eea40a 17ce868e
+		372eabe1 ab0adc4b bdcb6ce6 71519446 341b139f 50b0f0af 2ca11578 85d4a17b a2d39dda 42480cc4
+		d2f9fd70 6bebea9b 3f884e8e 227a9c01 54695b73 3567bb5a 407d244f 58e6c07f 03fca70d 50f81041`
 	var got []string
 	kits := sample.Of(t, 4, 40)
 	for seed := range uint64(kits) {
@@ -103,7 +120,7 @@ func TestManyPlansAreTheSame(t *testing.T) {
 		for _, r := range plan.Rolls(load.Dryness(task, plan)) {
 			text += fmt.Sprintln(r.Zone.ID, r.Bag.ID, r.Cm, r.After)
 		}
-		got = append(got, fmt.Sprintf("%08x", crc32.ChecksumIEEE([]byte(text))))
+		got = append(got, fmt.Sprintf("%08x", crc32.ChecksumIEEE([]byte(toAMillionth(text)))))
 	}
 	sums := strings.Fields(want)
 	assert.Equal(t, sums[:min(kits, len(sums))], got[:min(kits, len(sums))])

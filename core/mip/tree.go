@@ -48,6 +48,13 @@ func (q *queue) Pop() any {
 // down there are solutions, and what closes a branch there is learnt.
 const mostBack = 8
 
+// The primal heuristic is asked at each of the first nodes, and later at one of some: early on a better solution closes
+// most.
+const (
+	mendAlways = 100
+	mendSeldom = 8
+)
+
 // search goes through the tree: from a node down to its better child as long as that is worth it, some times back to
 // the last sibling left on the way, and then on at the open node of least bound.
 func (s *solver) search() Status {
@@ -153,7 +160,7 @@ func (s *solver) expand(n *node) (dive, other *node, ended bool) {
 			return nil, nil, ended
 		}
 	}
-	if s.nodes < 20 || s.nodes%16 == 0 {
+	if s.nodes < mendAlways || s.nodes%mendSeldom == 0 {
 		found = s.mend()
 	}
 	if got == optimal {
