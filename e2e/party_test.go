@@ -24,6 +24,7 @@ import (
 // keys alone.
 func TestPartyByKeys(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := openWith(t, 1280, 800, briefly, string(demo.FieldCourse))
 	b.goTo("/trips/1/party")
 	b.says("#verdict", "40 parts")

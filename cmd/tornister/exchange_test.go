@@ -13,6 +13,7 @@ import (
 
 	"tornister/demo"
 	"tornister/internal/outside"
+	"tornister/internal/sample"
 )
 
 func write(t *testing.T, name, text string) string {
@@ -93,6 +94,7 @@ func TestBadFilesChangeNothing(t *testing.T) {
 // fits.
 func TestShrinkAgainstGlpsol(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	small := strings.NewReplacer(`"size_cm": [30, 22, 49]`, `"size_cm": [28, 19, 46]`, `"volume_l": 30`,
 		`"volume_l": 20`, `"collar_cm": 12`, `"collar_cm": 6`).Replace(string(demo.LoneWalker))
 	lp := filepath.Join(t.TempDir(), "s.lp")

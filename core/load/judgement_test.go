@@ -201,9 +201,13 @@ func TestSituations(t *testing.T) {
 	t.Parallel()
 	table, err := os.ReadFile("../../docs/judgement.md")
 	require.NoError(t, err)
-	for _, s := range situations {
+	for n, s := range situations {
+		packs := s.packs
+		if sample.Small() {
+			packs = packs[n%len(packs):][:1] // one of the three sizes
+		}
 		assert.Contains(t, string(table), "| "+s.name+" |", "docs/judgement.md lists it")
-		for _, pack := range s.packs {
+		for _, pack := range packs {
 			task := packed(t, pack, s.kinds)
 			if s.change != nil {
 				s.change(task)
