@@ -130,25 +130,3 @@ func (s *annealing) exchangeZones(c, d *Choice, from, to int) {
 		s.Put(d, from)
 	}
 }
-
-// touched lists the zones that a move from one to another touches, each once: themselves and what they draw on.
-func (s *annealing) touched(from, to int) (zones [4]int, n int) {
-	add := func(z int) {
-		if z == Out {
-			return
-		}
-		for _, there := range zones[:n] {
-			if there == z {
-				return
-			}
-		}
-		zones[n] = z
-		n++
-	}
-	for _, z := range [2]int{from, to} {
-		if add(z); z != Out {
-			add(s.drawnOn[z])
-		}
-	}
-	return zones, n
-}

@@ -221,28 +221,30 @@ func (a *Assignment) squeeze(zone int) float64 {
 	return SqueezeFor(loose, tight, 0)
 }
 
-// Around prices the zones that a change in the given ones can touch.
-func (a *Assignment) Around(zones ...int) float64 {
+// Around prices the zones that a move from one to another can touch; either may be Out.
+func (a *Assignment) Around(from, to int) float64 {
 	sum := sideCost(a.moment)
-	seen := make([]int, 0, 8)
-	visit := func(i int) {
-		if i != Out && !slices.Contains(seen, i) {
-			seen = append(seen, i)
-			sum += a.zoneCost(i)
-		}
-	}
-	for _, i := range zones {
-		visit(i)
-		if i == Out || a.rooms[i].DrawsOn == nil {
-			continue
-		}
-		for j, drawers := range a.drawers {
-			if slices.Contains(drawers, i) {
-				visit(j)
-			}
-		}
+	zones, n := a.touched(from, to)
+	for _, z := range zones[:n] {
+		sum += a.zoneCost(z)
 	}
 	return sum
+}
+
+// touched lists the zones that a move from one to another touches, each once: themselves and what they draw on.
+func (a *Assignment) touched(from, to int) (zones [4]int, n int) {
+	add := func(z int) {
+		if z != Out && !slices.Contains(zones[:n], z) {
+			zones[n] = z
+			n++
+		}
+	}
+	for _, z := range [2]int{from, to} {
+		if add(z); z != Out {
+			add(a.drawnOn[z])
+		}
+	}
+	return zones, n
 }
 
 func (c *Choice) cost(zone int) float64 {

@@ -400,7 +400,7 @@ func (p *program) mend(relaxed []float64) []float64 {
 	slices.SortStableFunc(parts, func(x, y part) int { return cmp.Compare(y.share, x.share) })
 	for _, part := range parts {
 		if c := a.Choices[part.choice]; part.zone != Out {
-			if a.Put(c, part.zone); math.IsInf(a.Around(part.zone), 1) {
+			if a.Put(c, part.zone); math.IsInf(a.Around(part.zone, Out), 1) {
 				a.Put(c, Out)
 			}
 		}

@@ -272,7 +272,7 @@ func (s *search) bringIn(p *packing) *packing {
 	for _, c := range a.LeftOut() {
 		for _, zone := range a.Cheapest(c) {
 			a.Put(c, zone)
-			if math.IsInf(a.Around(zone), 1) {
+			if math.IsInf(a.Around(zone, assign.Out), 1) {
 				a.Put(c, assign.Out)
 				continue
 			}
@@ -339,7 +339,7 @@ func (s *search) insteadOf(p *packing, c *assign.Choice, zone int) *packing {
 		was[o] = o.Zone
 		a.Put(o, assign.Out)
 		out, freed, lost = append(out, o), freed+o.Room(1), lost+o.Leave
-		if freed < c.Room(1) || math.IsInf(a.Around(zone), 1) {
+		if freed < c.Room(1) || math.IsInf(a.Around(zone, assign.Out), 1) {
 			continue
 		}
 		tried++

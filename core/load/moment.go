@@ -76,7 +76,7 @@ func arrange(task *job.Task, arrangement job.Arrangement, like *packing,
 			j.Misfit = append(j.Misfit, job.At(c.Piece, zone))
 			continue
 		}
-		if a.Put(c, z); a.Around(z) > assign.LeaveOut*1e3 {
+		if a.Put(c, z); a.Around(z, assign.Out) > assign.LeaveOut*1e3 {
 			a.Put(c, assign.Out)
 			j.Misfit = append(j.Misfit, job.At(c.Piece, zone))
 		}
