@@ -85,18 +85,17 @@ func (s *annealing) overfull() float64 {
 func (s *annealing) step(temperature float64) float64 {
 	i := s.random.IntN(len(s.free))
 	c := s.free[i]
-	from := c.Zone
 	if s.random.IntN(2) == 0 {
-		to := s.places[i][s.random.IntN(len(s.places[i]))]
-		return s.accept(temperature, c, nil, from, to)
+		return s.accept(temperature, c, nil, s.places[i][s.random.IntN(len(s.places[i]))])
 	}
 	d := s.free[s.random.IntN(len(s.free))]
-	return s.accept(temperature, c, d, from, d.Zone)
+	return s.accept(temperature, c, d, d.Zone)
 }
 
-// accept moves one thing from a zone to another, and a second one the other way if there is one, unless it costs too
+// accept moves one thing to a zone, and a second one from there to where it was if there is one, unless it costs too
 // much for the temperature.
-func (s *annealing) accept(temperature float64, c, d *Choice, from, to int) float64 {
+func (s *annealing) accept(temperature float64, c, d *Choice, to int) float64 {
+	from := c.Zone
 	rise := c.cost(to) - c.cost(from)
 	if d != nil {
 		rise += d.cost(from) - d.cost(to)

@@ -282,7 +282,7 @@ func (a *Assignment) ProveFully() {
 
 // proveAnew proves from the best on, so many times at most, as long as that finds a better one.
 func (a *Assignment) proveAnew(e Effort, most int) {
-	for better := true; better && most > 0 && a.Proof.Gap() > 0; most-- {
+	for better := true; better && most > 0 && a.Proof.Gap() > 0 && !a.Ended(); most-- {
 		before := a.Total()
 		a.Prove(e)
 		better = a.Total() < before-Gain
