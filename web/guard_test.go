@@ -31,6 +31,18 @@ import (
 
 // siteWithOptions is a site that is served in some way, with its store.
 func siteWithOptions(t testing.TB, o web.Options, docs ...string) (*site, *store.Store) {
+	return siteOf(t, weather.Service{}, o, docs...)
+}
+
+// siteOf is a site with a forecast service. Unless the options say otherwise it is asked for by the name that httptest
+// gives requests, and plans in haste.
+func siteOf(t testing.TB, forecast weather.Service, o web.Options, docs ...string) (*site, *store.Store) {
+	if o.Hosts == nil {
+		o.Hosts = []string{"example.com"}
+	}
+	if o.Planner.Patience == 0 {
+		o.Planner = hasty
+	}
 	kept, err := store.Open(filepath.Join(t.TempDir(), "site.db"))
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = kept.Close() })
@@ -40,7 +52,7 @@ func siteWithOptions(t testing.TB, o web.Options, docs ...string) (*site, *store
 		_, err = kept.Create(t.Context(), b.Doc)
 		require.NoError(t, err)
 	}
-	handler, err := web.New(kept, weather.Service{}, o)
+	handler, err := web.New(kept, forecast, o)
 	require.NoError(t, err)
 	t.Cleanup(handler.Close)
 	return &site{t, handler}, kept
@@ -88,7 +100,7 @@ func TestThePasswordIsAskedFor(t *testing.T) {
 	require.NoError(t, err)
 	s, _ := siteWithOptions(
 		t,
-		web.Options{Hosts: []string{"example.com"}, Password: hash, Secure: true},
+		web.Options{Password: hash, Secure: true},
 		string(demo.LoneWalker),
 	)
 	for _, path := range []string{"/", "/trips/1/load", "/trips/1/bundle.json", "/shelf", "/schema.json",
@@ -135,7 +147,7 @@ func TestGuessesAreFew(t *testing.T) {
 	t.Parallel()
 	hash, err := bcrypt.GenerateFromPassword([]byte("dry socks first"), bcrypt.MinCost)
 	require.NoError(t, err)
-	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Password: hash})
+	s, _ := siteWithOptions(t, web.Options{Password: hash})
 	refused := 0
 	for range 12 {
 		code, _, header := s.post("/sign-in", url.Values{"password": {"guess"}})
@@ -151,7 +163,7 @@ func TestGuessesAreFew(t *testing.T) {
 
 func TestAnOpenOneSaysSoOnEveryPage(t *testing.T) {
 	t.Parallel()
-	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Open: true}, string(demo.LoneWalker))
+	s, _ := siteWithOptions(t, web.Options{Open: true}, string(demo.LoneWalker))
 	for _, path := range []string{"/", "/shelf", "/packs", "/trips/1/load", "/nothing"} {
 		_, body := s.get(path)
 		assert.Contains(t, body, "no password is asked for", path)
@@ -165,7 +177,7 @@ func TestTheListOfTripsPlansNothing(t *testing.T) {
 	for i := range docs {
 		docs[i] = strings.Replace(string(demo.ChildNight), `"name": "`, fmt.Sprintf(`"name": "%d `, i), 1)
 	}
-	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}}, docs...)
+	s, _ := siteWithOptions(t, web.Options{}, docs...)
 	before := runtime.NumGoroutine()
 	start := time.Now()
 	for range 5 {
@@ -202,7 +214,7 @@ func TestTheListOfTripsPlansNothing(t *testing.T) {
 // A trip that an older program kept and that is refused today can be taken out, taken back and removed.
 func TestATripThatIsRefusedTodayIsNotLost(t *testing.T) {
 	t.Parallel()
-	s, kept := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}}, string(demo.LoneWalker))
+	s, kept := siteWithOptions(t, web.Options{}, string(demo.LoneWalker))
 	b, err := bundle.Read(demo.LoneWalker)
 	require.NoError(t, err)
 	body := b.Doc.Object("pack")["zones"].([]any)[0].(map[string]any)
@@ -238,7 +250,7 @@ func TestRemovingAStaleTripPlansNothing(t *testing.T) {
 
 func TestAReplacedFileIsSaidOnEveryPage(t *testing.T) {
 	t.Parallel()
-	s, kept := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}}, string(demo.LoneWalker))
+	s, kept := siteWithOptions(t, web.Options{}, string(demo.LoneWalker))
 	code, body := s.get("/healthz")
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, body, `"ok"`)
@@ -255,7 +267,7 @@ func TestAReplacedFileIsSaidOnEveryPage(t *testing.T) {
 // What the program is doing is told to its own machine only.
 func TestFiguresStayHere(t *testing.T) {
 	t.Parallel()
-	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}}, string(demo.LoneWalker))
+	s, _ := siteWithOptions(t, web.Options{}, string(demo.LoneWalker))
 	for remote, want := range map[string]int{"192.0.2.7:4711": http.StatusNotFound, "127.0.0.1:4711": http.StatusOK,
 		"[::1]:4711": http.StatusOK, "": http.StatusNotFound} {
 		r := httptest.NewRequest(http.MethodGet, "/debug/vars", nil)
@@ -278,7 +290,7 @@ func TestRequestsAndErrorsAreLogged(t *testing.T) {
 	var out bytes.Buffer
 	s, kept := siteWithOptions(
 		t,
-		web.Options{Hosts: []string{"example.com"}, Log: slog.New(slog.NewJSONHandler(&out, nil))},
+		web.Options{Log: slog.New(slog.NewJSONHandler(&out, nil))},
 	)
 	s.get("/shelf")
 	require.NoError(t, kept.Close())

@@ -6,7 +6,6 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"net/url"
-	"path/filepath"
 	"regexp"
 	"slices"
 	"strings"
@@ -19,9 +18,7 @@ import (
 	"tornister/bundle"
 	"tornister/core/kit"
 	"tornister/demo"
-	"tornister/planner"
 	"tornister/standin/forecast"
-	"tornister/store"
 	"tornister/weather"
 	"tornister/web"
 )
@@ -103,7 +100,7 @@ func TestTheTripStep(t *testing.T) {
 
 	assert.Contains(t, page, "Coldest night: ")
 	assert.Contains(t, page, "Warmth wanted at night")
-	alone, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Planner: hasty}, string(demo.SkiTour))
+	alone, _ := siteWithOptions(t, web.Options{}, string(demo.SkiTour))
 	_, day := alone.get("/trips/1/trip")
 	assert.Contains(t, day, "No nights: ")
 	assert.NotContains(t, day, "Coldest night")
@@ -194,18 +191,8 @@ func TestForecastThereAndNot(t *testing.T) {
 
 // siteWith is the demo site with a forecast service.
 func siteWith(t testing.TB, service weather.Service) *site {
-	kept, err := store.Open(filepath.Join(t.TempDir(), "site.db"))
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = kept.Close() })
-	b, err := bundle.Read(demo.LoneWalker)
-	require.NoError(t, err)
-	_, err = kept.Create(t.Context(), b.Doc)
-	require.NoError(t, err)
-	handler, err := web.New(kept, service,
-		web.Options{Hosts: []string{"example.com"}, Planner: planner.Options{Patience: 30, Thorough: time.Second}})
-	require.NoError(t, err)
-	t.Cleanup(handler.Close)
-	return &site{t, handler}
+	s, _ := siteOf(t, service, web.Options{}, string(demo.LoneWalker))
+	return s
 }
 
 // A kit bag is typed like anything else; a thing is put into it in its form, and then lies in it in the order.
@@ -380,7 +367,7 @@ func TestKitBagsAreProposed(t *testing.T) {
 // typed or taken, under the name it had.
 func TestANameThatFollowedFromAnID(t *testing.T) {
 	t.Parallel()
-	s, kept := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}}, string(demo.ChildNight))
+	s, kept := siteWithOptions(t, web.Options{}, string(demo.ChildNight))
 	keys, err := kept.AddThings(t.Context(), []map[string]any{{"id": "sun-cream", "kind": "sun-cream"}, {"id": "goggles"},
 		{"id": "transceiver", "kind": "transceiver"}})
 	require.NoError(t, err)

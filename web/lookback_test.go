@@ -30,7 +30,7 @@ func (s *site) squeezeOf(trip int) float64 {
 // taking it off brings the old plan back.
 func TestWhatWasLearnedChangesTheNextTrip(t *testing.T) {
 	t.Parallel()
-	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Planner: hasty}, string(demo.LoneWalker))
+	s, _ := siteWithOptions(t, web.Options{}, string(demo.LoneWalker))
 	_, page := s.get("/trips/1/back")
 	assert.Contains(t, page, "says nothing yet")
 	page = s.follow("/trips/1/seen",
@@ -58,7 +58,7 @@ func TestWhatWasLearnedChangesTheNextTrip(t *testing.T) {
 // hang on is never proposed to stay.
 func TestLookBack(t *testing.T) {
 	t.Parallel()
-	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}}, string(demo.LoneWalker))
+	s, _ := siteWithOptions(t, web.Options{}, string(demo.LoneWalker))
 	_, page := s.get("/trips/1/back")
 	answer := func(item, what string) {
 		page = s.follow("/trips/1/back", url.Values{"version": {versionOn(page)}, "item": {item}, "answer": {what},

@@ -24,7 +24,7 @@ import (
 // course is a site with the field course as its trip.
 func course(t *testing.T) (*site, *store.Store, uint) {
 	t.Helper()
-	s, kept := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, CardsAt: "http://127.0.0.1:1", Planner: hasty},
+	s, kept := siteWithOptions(t, web.Options{CardsAt: "http://127.0.0.1:1"},
 		string(demo.FieldCourse))
 	return s, kept, 1
 }

@@ -65,7 +65,7 @@ func (p *practised) say(t *testing.T, fields ...string) string {
 }
 
 func practiceSite(t *testing.T) (*site, *store.Store) {
-	return siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Planner: hasty}, string(demo.ChildNight))
+	return siteWithOptions(t, web.Options{}, string(demo.ChildNight))
 }
 
 // A moment asks for a thing, its zone is the answer; what was missed comes again tomorrow, and a tap that is sent twice
@@ -238,7 +238,7 @@ func TestAKitThatDoesNotFitIsNotPractised(t *testing.T) {
 	t.Parallel()
 	sample.Whole(t)
 	kit := strings.Replace(string(demo.LoneWalker), `"loose_l": 10.5, "tight_l": 5.8`, `"loose_l": 24, "tight_l": 19`, 1)
-	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Planner: hasty}, kit)
+	s, _ := siteWithOptions(t, web.Options{}, kit)
 	code, page, _ := s.post("/practice", url.Values{"person": {"Ona"}, "kit": {"trip/1"}, "kind": {"where"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, page, "make it fit, on Shrink, or choose another")

@@ -64,7 +64,7 @@ func TestShrinkMakesItFit(t *testing.T) {
 // The page that comes before the moves are known can be asked for again without scripts, and is the whole page then.
 func TestShrinkBeforeItIsDone(t *testing.T) {
 	t.Parallel()
-	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"},
+	s, _ := siteWithOptions(t, web.Options{
 		Planner: planner.Options{First: time.Minute, Thorough: time.Minute, Patience: 1e-9}}, string(demo.FieldCourse))
 	_, page := s.get("/trips/1/shrink")
 	require.Contains(t, page, "Packing for trial")

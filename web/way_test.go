@@ -46,7 +46,8 @@ func TestOnTheWay(t *testing.T) {
 // and goes back by undo.
 func TestThingsChangeHandsOnTheWay(t *testing.T) {
 	t.Parallel()
-	s, kept := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Planner: hasty}, string(demo.LoneWalker))
+	sample.Whole(t)
+	s, kept := siteWithOptions(t, web.Options{}, string(demo.LoneWalker))
 	_, page := s.get("/trips/1/way?stop=2")
 	assert.Contains(t, page, "Leave here: cached, or handed over")
 	swap := func(do, thing, leg string) string {

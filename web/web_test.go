@@ -28,7 +28,6 @@ type site struct {
 	handler http.Handler
 }
 
-// newSite is a site with the lone walker as trip 1, whose thorough searches are cut short.
 // Whatever somebody waits for is there, however busy the machine is: what a patient planner searches ends by itself, a
 // hasty one gives whole first answers and little more.
 var (
@@ -36,12 +35,13 @@ var (
 	hasty   = planner.Options{Patience: 30, Thorough: time.Millisecond}
 )
 
+// newSite is a site with the lone walker as trip 1, planned in haste.
 func newSite(t testing.TB) *site {
-	return newSiteWith(t, planner.Options{Patience: 30, Thorough: time.Second})
+	return newSiteWith(t, hasty)
 }
 
 func newSiteWith(t testing.TB, options planner.Options) *site {
-	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}, Planner: options}, string(demo.LoneWalker))
+	s, _ := siteWithOptions(t, web.Options{Planner: options}, string(demo.LoneWalker))
 	return s
 }
 

@@ -21,7 +21,7 @@ import (
 // Readings are kept, set against the list, and the odd one is named; a corrected weight is taken over and undone.
 func TestWeighIn(t *testing.T) {
 	t.Parallel()
-	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"}}, string(demo.LoneWalker))
+	s, _ := siteWithOptions(t, web.Options{}, string(demo.LoneWalker))
 	_, page := s.get("/trips/1/weigh")
 	assert.Contains(t, page, "No scale is connected")
 	assert.Contains(t, page, "The list says")
@@ -60,8 +60,8 @@ func TestTheScale(t *testing.T) {
 	t.Parallel()
 	hanging := httptest.NewServer(scale.New(scale.Every / 5))
 	t.Cleanup(hanging.Close)
-	s, _ := siteWithOptions(t, web.Options{Hosts: []string{"example.com"},
-		Scale: hook.Service{URL: hanging.URL, Simulated: true}}, string(demo.LoneWalker))
+	s, _ := siteWithOptions(t, web.Options{Scale: hook.Service{URL: hanging.URL, Simulated: true}},
+		string(demo.LoneWalker))
 	_, page := s.get("/trips/1/weigh")
 	watch := func(query string, ms time.Duration) string {
 		ctx, cancel := context.WithTimeout(t.Context(), ms*time.Millisecond)

@@ -26,7 +26,7 @@ import (
 // Generated kits: glpsol and cbc find what we prove, or our bound is below and our assignment above it.
 func TestSolversAgree(t *testing.T) {
 	t.Parallel()
-	const instances = 80
+	instances := sample.Of(t, 30, 80)
 	packs := demo.Packs()
 	base := walker(t)
 	tasks := make(chan int)

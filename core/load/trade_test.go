@@ -43,6 +43,7 @@ func TestDiggingGoesToTheNearestOpening(t *testing.T) {
 // A taller body never needs clearly more squeeze, whichever way the divider is.
 func TestATallerBodySqueezesNoMore(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	last := 1.0
 	for _, more := range []float64{0, 4, 14} {
 		task := walker(t)
@@ -154,7 +155,7 @@ func TestLongPolesAloneComeBeforeTheBag(t *testing.T) {
 	}
 	task := boxTask(30, 22, 62, items)
 	task.Method.Lowest = "sleeping-bag"
-	for _, quick := range []bool{true, false} {
+	for _, quick := range []bool{true, false}[:sample.Of(t, 1, 2)] {
 		plan := load.Make(task, load.Options{Seed: 1, Quick: quick})
 		require.True(t, plan.Fits())
 		at := slices.IndexFunc(plan.Placed, func(p load.Placement) bool { return p.Piece.ID == "bag" })

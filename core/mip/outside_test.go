@@ -22,6 +22,9 @@ func many() uint64 {
 	if n, err := strconv.ParseUint(os.Getenv("TORNISTER_PROGRAMS"), 10, 32); err == nil {
 		return n
 	}
+	if testing.Short() {
+		return 16
+	}
 	return 40
 }
 

@@ -66,6 +66,7 @@ func TestADiskThatIsFull(t *testing.T) {
 // A database that is replaced or moved away under a running server is not written to.
 func TestAFileReplacedUnderTheServer(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	folder := t.TempDir()
 	path := filepath.Join(folder, "kept.db")
 	s := serve(t, path)
@@ -97,6 +98,7 @@ func TestAFileReplacedUnderTheServer(t *testing.T) {
 // Files that cannot be served are refused before anything is written, with what can be done.
 func TestFilesThatCannotBeServed(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	program, err := programFile()
 	require.NoError(t, err)
 	good := filepath.Join(t.TempDir(), "good.db")
