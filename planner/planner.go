@@ -197,13 +197,17 @@ func noWorse(better, quick *verdict.Judged) *verdict.Judged {
 	return better
 }
 
-// surely is an answer with how sure it is, where there is time to find that.
+// surely is an answer with how sure it is, where there is time to find that, and with its zones proved to the end.
 func surely(j *verdict.Judged, options load.Options) *verdict.Judged {
 	plan := *j.Plan // the other is being read
 	if plan.CutShort {
 		return j
 	}
-	if plan.Sure = plan.Confidence(options); plan.Sure == nil {
+	var proof sync.WaitGroup
+	proof.Go(func() { plan.ProveOn(options) })
+	sure := plan.Confidence(options)
+	proof.Wait()
+	if plan.Sure = sure; sure == nil && plan.Proof == j.Plan.Proof {
 		return j
 	}
 	return verdict.Judge(j.Task, &plan)
@@ -314,7 +318,7 @@ type search struct {
 	stop   context.CancelFunc
 	trials atomic.Int64
 	ready  chan struct{} // closed when there is a first answer
-	better chan struct{} // closed when there is the thorough one, without how sure it is, or there will be none
+	better chan struct{} // closed when there is the thorough one, not yet how sure and good it is, or there will be none
 	done   chan struct{} // closed when the search has ended
 	mu     sync.Mutex
 	judged *verdict.Judged
@@ -362,7 +366,8 @@ func (s *search) settle(judged *verdict.Judged) {
 // Stage is how far a search has come.
 type Stage int
 
-// There is a first answer; there is the thorough one, and how sure it is, is being worked out; the search has ended.
+// There is a first answer; there is the thorough one, while it is worked out how sure it is and how good its zones are;
+// the search has ended.
 const (
 	First Stage = iota
 	Better

@@ -18,6 +18,7 @@ import (
 	"tornister/core/kit"
 	"tornister/core/verdict"
 	"tornister/demo"
+	"tornister/internal/sample"
 	"tornister/planner"
 )
 
@@ -229,4 +230,23 @@ func TestThePlanComesBeforeItsFigure(t *testing.T) {
 	assert.Nil(t, better.Plan.Sure, "it is read by others")
 	assert.Equal(t, better.Plan.Arrangement(), last.Plan.Arrangement())
 	assert.Equal(t, better.Plan.Trials, last.Plan.Trials)
+}
+
+// Nobody waits for the end of a proof that changes nothing of the plan.
+func TestThePlanComesBeforeItsProof(t *testing.T) {
+	t.Parallel()
+	sample.Whole(t)
+	p := planner.New[string](planner.Options{First: time.Minute, Thorough: 5 * time.Minute})
+	defer p.Close()
+	short := *taskOf(t, demo.LoneWalker)
+	short.Pack = short.Pack.Grown(-24)
+	j := p.Begin(1, 1, &short, "first")
+	<-j.Better()
+	better, stage := j.Best()
+	require.Equal(t, planner.Better, stage)
+	assert.Positive(t, better.Plan.Proof.Gap())
+	<-j.Done()
+	last, _ := j.Best()
+	assert.Zero(t, last.Plan.Proof.Gap())
+	assert.Equal(t, better.Plan.Arrangement(), last.Plan.Arrangement())
 }

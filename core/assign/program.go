@@ -256,11 +256,12 @@ func (a *Assignment) Solve(e Effort) {
 }
 
 // How the zones of a kit are proved of which something is left out: anew from the best as long as little effort finds
-// a better one, some times at most, since a tree that begins with a good one is much smaller. Then with several times
-// the usual effort, and once more if that finds a better one, where so little is lacking, and the things are so few,
-// that it can be closed.
+// a better one, some times at most, since a tree that begins with a good one is much smaller. Then, for whoever waits
+// for it, with several times the usual effort, and once more if that finds a better one, where so little is lacking,
+// and the things are so few, that it can be closed. Of more things a proof takes long and is not closed: it gets less.
 const (
 	anewEffort   = Thoroughly / 4
+	manyEffort   = Thoroughly / 16
 	mostAnew     = 4
 	nearlyProved = 0.05
 	mostProved   = 60
@@ -268,14 +269,21 @@ const (
 	mostNearly   = 2
 )
 
-// ProveFully goes on from the present zones, with an effort that is worth it.
-func (a *Assignment) ProveFully() {
-	if a.OutCost() == 0 {
+// ProveAnew goes on from the present zones, with an effort that is over before a search for an order beside it is.
+func (a *Assignment) ProveAnew() {
+	switch {
+	case a.OutCost() == 0:
 		a.Prove(Thoroughly)
-		return
+	case len(a.Choices) > mostProved:
+		a.proveAnew(manyEffort, mostAnew)
+	default:
+		a.proveAnew(anewEffort, mostAnew)
 	}
-	a.proveAnew(anewEffort, mostAnew)
-	if a.Proof.Gap() < nearlyProved && len(a.Choices) <= mostProved {
+}
+
+// ProveOn goes on to the end where that can be reached, which may take some ten seconds.
+func (a *Assignment) ProveOn() {
+	if a.OutCost() > 0 && a.Proof.Gap() < nearlyProved && len(a.Choices) <= mostProved {
 		a.proveAnew(nearlyEffort, mostNearly)
 	}
 }

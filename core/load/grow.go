@@ -103,9 +103,12 @@ func (s *search) asPlanned(plan *Plan) float64 {
 
 // carefully plans thoroughly what was planned quickly, to half a litre: first where a packing took it all, which quick
 // plans often do not find. Where that does not do, it halves the interval up to what is known to do; then it goes down
-// until half a litre less does not.
+// until half a litre less does not. It begins no more once it has made half as many trials as everything before it: at
+// the edge each plan takes as long as the one it is asked for.
 func (s *search) carefully(b *bracket, plan *Plan) {
 	const near = 0.5
+	enough := s.budget.trials + s.budget.trials/2
+	ended := func() bool { return s.budget.trials >= enough || s.budget.over() }
 	goesIn := func(litres float64) bool {
 		in, trials := s.plansGrown(litres, plan, false)
 		if s.budget.trials += trials; in {
@@ -114,13 +117,13 @@ func (s *search) carefully(b *bracket, plan *Plan) {
 		return in
 	}
 	if least := plan.OverL; least < b.most-near && !goesIn(least) {
-		for b.most-least > near+1e-9 && !s.budget.over() {
+		for b.most-least > near+1e-9 && !ended() {
 			if middle := tenthUp((least + b.most) / 2); !goesIn(middle) {
 				least = middle
 			}
 		}
 	}
-	for b.most > near && !s.budget.over() && goesIn(b.most-near) {
+	for b.most > near && !ended() && goesIn(b.most-near) {
 	}
 }
 

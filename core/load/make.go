@@ -158,7 +158,11 @@ func (s *search) place() *packing {
 		return p
 	}
 	if s.program.Proof.Gap() > 0 {
-		s.proving.Go(s.program.ProveFully)
+		s.proving.Go(func() {
+			if s.program.ProveAnew(); s.options.Sure {
+				s.program.ProveOn()
+			}
+		})
 	}
 	at := p.homeward()
 	p.collect()

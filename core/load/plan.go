@@ -133,7 +133,7 @@ func (p *Plan) Fits() bool { return len(p.LeftOut) == 0 }
 type Options struct {
 	Seed   int64
 	Quick  bool            // only a first answer: no search for a better order once one fits
-	Sure   bool            // also how sure it is, given what is not known of the litres
+	Sure   bool            // also how sure it is, given what is not known of the litres, and the proof to its end
 	Effort float64         // of the search for an order, or for room as a hand would, as part of the usual one; 0 is that
 	Rough  bool            // asked is whether it fits: by how much not is reckoned in litres, not tried
 	From   job.Arrangement // where things are now; nil for a pack that is empty

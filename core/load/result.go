@@ -125,6 +125,15 @@ func (p *Plan) countIn(z *rucksack.Zone) (n int) {
 	return n
 }
 
+// ProveOn goes on with the proof of the zone assignment where that is likely to close it, until it is stopped, as Make
+// does where it is asked how sure a plan is. What others read of the plan is left alone but for its Proof.
+func (p *Plan) ProveOn(options Options) {
+	on := p.assignment.CopyOfProgram()
+	on.Stop = options.Stop
+	on.ProveOn()
+	p.Proof, p.assignment = on.Proof, on
+}
+
 // WriteLP writes the zone assignment of a plan in CPLEX LP format. Its optimum lies between bound and objective of
 // the plan's Proof.
 func (p *Plan) WriteLP(w io.Writer) error { return p.assignment.WriteLP(w) }
