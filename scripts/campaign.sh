@@ -3,8 +3,8 @@
 # fuzz target. Prints counts and seeds.
 #   scripts/campaign.sh            everything, about three quarters of an hour on two cores
 #   scripts/campaign.sh fuzz       only one part: mutants, kills, crowd, faults, havoc, calibration or fuzz
-# TORNISTER_SEED begins elsewhere, TORNISTER_TRY makes one mutant again. What fuzzing finds is kept in testdata/fuzz beside the
-# target and is tried again by every `go test`.
+# TORNISTER_MINUTES ends the calibration after so many, TORNISTER_SEED begins elsewhere, TORNISTER_TRY makes one mutant
+# again. What fuzzing finds is kept in testdata/fuzz beside the target and is tried again by every `go test`.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 part=${1:-all}

@@ -1,13 +1,16 @@
 package campaign_test
 
 import (
+	"cmp"
 	"fmt"
 	"math/rand/v2"
 	"os"
 	"runtime"
+	"strconv"
 	"strings"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -56,7 +59,9 @@ func TestCalibration(t *testing.T) {
 			}
 		})
 	}
-	for seed := range kits {
+	minutes, err := strconv.ParseFloat(cmp.Or(os.Getenv("TORNISTER_MINUTES"), "1e9"), 64)
+	require.NoError(t, err, "TORNISTER_MINUTES: after so many no other kit is begun")
+	for begin, seed := time.Now(), 0; seed < kits && time.Since(begin).Minutes() < minutes; seed++ {
 		seeds <- seed
 	}
 	close(seeds)
