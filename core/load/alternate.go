@@ -78,8 +78,8 @@ func (t *twin) orElse(p *packing) *packing {
 
 // withSlack alternates anew when little is out, counting on less room than there is: first with pockets that lie in the
 // body kept to the largest thing in each, so that the body keeps its depth, then with a little less of body and bottom,
-// so that more lies in pockets.
-func (s *search) withSlack(p *packing) *packing {
+// so that more lies in pockets. Each has a budget.
+func (s *search) withSlack(p *packing, budget int) *packing {
 	one, program := s.assignment, s.program
 	slacks := [][]float64{one.AloneInBody()}
 	for _, share := range []float64{0.01, 0.02, 0.04, 0.08} {
@@ -89,7 +89,7 @@ func (s *search) withSlack(p *packing) *packing {
 		if one.OutCost() == 0 || one.OutL() > nearly || s.budget.over() {
 			break
 		}
-		s.budget.left, s.slack = max(s.budget.left, fitBudget/6), slack
+		s.budget.left, s.slack = max(s.budget.left, budget), slack
 		other := s.alternateWith(one.Open, assign.Quickly, func() {})
 		if s.assignment.OutCost() < one.OutCost()-assign.Gain {
 			one, program, p = s.assignment, s.program, other
@@ -98,6 +98,9 @@ func (s *search) withSlack(p *packing) *packing {
 	s.assignment, s.program, s.slack = one, program, nil
 	return p
 }
+
+// slackPart is the part of the budget of a search that each of these has: one in so many.
+const slackPart = 6
 
 // nearly is how many litres may be left out for it to be worth looking for the little that was lacking.
 const nearly = 5.0

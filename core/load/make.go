@@ -187,7 +187,7 @@ func (s *search) find() *packing {
 	if s.options.Quick {
 		return s.alternate(func() {})
 	}
-	options := s.options
+	given, options := s.budget.left, s.options
 	options.Quick = true
 	quick := newTwin(s, options, quickBudget, func(first *search) *packing { return first.alternate(func() {}) })
 	if s.options.Stop != nil {
@@ -195,7 +195,7 @@ func (s *search) find() *packing {
 	}
 	p := quick.orElse(s.alternate(quick.begin))
 	if s.assignment.OutCost() > 0 {
-		p = s.withSlack(p)
+		p = s.withSlack(p, given/slackPart)
 	}
 	return p
 }
