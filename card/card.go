@@ -118,7 +118,7 @@ func Of(trip string, judged *verdict.Judged, a *answer.Answer, system unit.Syste
 	}
 	for _, l := range plan.LeftOut {
 		c.LeftOut = append(c.LeftOut,
-			strings.TrimSpace(fmt.Sprintf("%s %s %s. It would take %s.", words.Say(l.Guess(), system), words.Piece(l.Piece),
+			strings.TrimSpace(fmt.Sprintf("%s %s: %s. It would take %s.", words.Say(l.Guess(), system), words.Piece(l.Piece),
 				words.Say(l.Why, system), words.Say(l.LeastChange, system))))
 	}
 	for _, b := range plan.Broken {

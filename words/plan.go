@@ -94,20 +94,20 @@ var aimWords = map[string]string{
 	"load.aim-deep":     ": so what only camp needs lies deep",
 }
 
-// leftOutWords say why a thing is not in, and what it would take. A sentence is made of both: "Tent poles measures
-// ... It would take ...".
+// leftOutWords say why a thing is not in, and what it would take. They stand after its name, which may be of one or of
+// many: "Tent poles: 60 × 7 × 7 cm, and the body is ... inside. It would take ...".
 var leftOutWords = map[string]string{
 	"load.guessed-litres": "Its litres are only guessed: measure them first.",
 	"load.guessed-shape":  "Its shape is only guessed: can it be stuffed?",
 	"load.guessed-size":   "Its size is only guessed: measure it first.",
-	"load.pinned-full":    "is pinned to %s, which is full",
-	"load.pinned-never":   "is pinned to %s, which cannot hold it: %s",
-	"load.no-place":       "keeps its shape, %s, and no place of that shape is left",
-	"load.no-room":        "takes %s even tight, and no zone that may hold it has that much left",
-	"load.no-zone":        "takes %s even tight, and the roomiest zone has %s",
-	"load.too-long":       "measures %s, and the body is %s inside",
-	"load.no-mouth":       "does not pass any mouth: %s",
-	"load.goes-with":      "goes with %s, which is left out",
+	"load.pinned-full":    "pinned to %s, which is full",
+	"load.pinned-never":   "pinned to %s, which cannot hold it: %s",
+	"load.no-place":       "%s, and no place of that shape is left",
+	"load.no-room":        "%s even tight, and no zone that may hold that has so much left",
+	"load.no-zone":        "%s even tight, and the roomiest zone has %s",
+	"load.too-long":       "%s, and the body is %s inside",
+	"load.no-mouth":       "too large for any mouth: %s",
+	"load.goes-with":      "kept with %s, left out as well",
 	"load.even-tight":     "%s even tight",
 	"load.sides":          "%s",
 	"load.unpin":          "taking the pin out",
