@@ -81,6 +81,29 @@ func TestEveryKindIsFoundByItsNames(t *testing.T) {
 	assert.GreaterOrEqual(t, len(Kinds), 150)
 }
 
+// A slip of the hand is forgiven; a word of its own is none, and nobody's breakfast a distress beacon. Where one of these
+// becomes a kind, it leaves the list of those that are only themselves.
+func TestWordsAreThemselves(t *testing.T) {
+	t.Parallel()
+	for name, kind := range map[string]string{"distress becon": "beacon", "water botle": "bottle", "torhc": "headlamp",
+		"hemlet": "helmet", "cannister": "gas-canister"} {
+		found, _ := KindNamed(name)
+		assert.Equal(t, kind, found.ID, name)
+	}
+	for word := range itself {
+		for i := range Kinds {
+			for _, phrase := range kindPhrases[i] {
+				assert.NotEqual(t, []string{word}, phrase.words, Kinds[i].ID)
+			}
+		}
+	}
+	for _, word := range strings.Fields("bacon honey toffee vanilla wafers chain couch globe latch mallet sheet skirt slate spool " +
+		"spring straw table toggle waders flash ladder valve kitten") {
+		found, known := KindNamed(word)
+		assert.False(t, known, "%s is taken for %s", word, found.Name)
+	}
+}
+
 func TestQuickRefuses(t *testing.T) {
 	t.Parallel()
 	for _, line := range []string{"", "950 g", "0 x bottle", "2.5 x bottle", "300 x socks", "box 1x2x3x4 cm",
