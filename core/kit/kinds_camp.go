@@ -91,7 +91,7 @@ var kitchen = []Kind{
 	of("petrol-stove", "Liquid fuel stove", "kitchen", 420, lump(15, 12, 10, 1), camp(2), careless).
 		also("petrol stove", "gasoline stove", "multifuel stove").as(Hard, Fuel).gives("cooking"),
 	of("wood-stove", "Wood stove", "kitchen", 250, cylinder(13, 9), camp(2), careless).
-		also("hobo stove", "twig stove").as(Hard).gives("cooking"),
+		also("hobo stove", "twig stove", "stove pipe").as(Hard).gives("cooking"),
 	of("gas-canister", "Gas canister", "kitchen", 380, cylinder(11, 9), camp(2), careless).
 		also("gas", "gas cartridge", "canister", "gas 230").as(Hard, Fuel).gives("cooking").usedUp("fuel").spread(0.06),
 	of("gas-canister-small", "Small gas canister", "kitchen", 200, cylinder(9, 7), camp(2), careless).
@@ -130,19 +130,19 @@ var provisions = []Kind{
 	of("food-day", "Food for a day", "food", 780, soft(2.4, 1.8, 2), camp(1), careless).
 		also("day food", "day ration", "food bag", "food").as(Food, Scented, Crushable).usedUp("food").byDays(),
 	of("breakfast", "Breakfast", "food", 150, soft(0.5, 0.4, 1.5), camp(1), careless).
-		also("porridge", "muesli").as(Food, Scented).usedUp("food"),
+		also("porridge", "muesli", "granola").as(Food, Scented).usedUp("food"),
 	of("lunch", "Lunch", "food", 250, soft(0.7, 0.55, 2), halt(1), careless).
 		also("lunch bag", "sandwiches").as(Food, Scented, Crushable).usedUp("food"),
 	of("dinner", "Dinner, dried", "food", 170, soft(0.7, 0.5, 2), camp(1), careless).
-		also("dinner", "freeze dried meal", "dry meal", "evening meal").as(Food, Scented).usedUp("food"),
+		also("dinner", "freeze dried meal", "dry meal", "evening meal", "stew", "curry", "soup").as(Food, Scented).usedUp("food"),
 	of("spare-meal", "Spare meal", "food", 170, soft(0.7, 0.5, 2), need(0.1), careless).
 		also("emergency meal", "emergency food").as(Food, Scented).usedUp("food"),
 	of("snacks", "Snacks", "food", 180, box(14, 9, 4), moving(6), careless).
-		also("snack", "bars", "nuts", "trail mix", "chocolate", "sweets").as(Food, Scented).usedUp("food").spread(0.35),
+		also("snack", "bars", "nuts", "trail mix", "chocolate", "sweets", "biscuits", "crackers", "wafers", "toffee").as(Food, Scented).usedUp("food").spread(0.35),
 	of("bread-cheese", "Bread and cheese", "food", 600, lump(22, 12, 8, 1.5), halt(1), careless).
-		also("bread", "cheese", "sausage").as(Food, Scented, Crushable).usedUp("food").spread(0.35),
+		also("bread", "cheese", "sausage", "bacon", "ham", "salami", "jerky", "butter").as(Food, Scented, Crushable).usedUp("food").spread(0.35),
 	of("fresh-food", "Fresh fruit and vegetables", "food", 700, lump(18, 15, 12, 1.6), halt(1), careless).
-		also("fruit", "vegetables", "apples").as(Food, Scented, Crushable).usedUp("food").spread(0.35),
+		also("fruit", "vegetables", "apples", "eggs").as(Food, Scented, Crushable).usedUp("food").spread(0.35),
 	of("tea-coffee", "Tea, coffee, sugar", "food", 130, soft(0.35, 0.3, 1.5), camp(2), paper).
 		also("tea", "coffee", "cocoa", "drink powder").as(Food, Scented).usedUp("food"),
 	of("dry-food", "Dry food", "food", 500, soft(0.8, 0.7, 1), camp(1), careless).
@@ -150,7 +150,7 @@ var provisions = []Kind{
 			"milk powder", "reis", "nudeln", "haferflocken", "riz", "pates", "arroz", "ris", "havregryn").as(Food, Scented).
 		usedUp("food").byMass(),
 	of("spices-oil", "Oil and spices", "food", 140, cylinder(5, 10), camp(1), Water{Leaks: true}).
-		also("oil", "spices", "salt", "olive oil").as(Food, Scented).usedUp("food"),
+		also("oil", "spices", "salt", "olive oil", "honey", "jam").as(Food, Scented).usedUp("food"),
 	of("water-bag", "Water bag 2 L, full", "water", 2150, flat(34, 18, 4), moving(12), Water{Leaks: true}).
 		also("water bladder", "hydration bladder", "drinking bag", "hydration bag").gives("water").usedUp("water").
 		holding(2).spread(0.1),

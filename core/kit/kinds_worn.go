@@ -4,9 +4,9 @@ package kit
 
 var clothes = []Kind{
 	of("rain-jacket", "Rain jacket", "clothing", 380, soft(2.2, 1.3, 2), moving(2).atOnce(), rainproof).
-		also("waterproof jacket", "hardshell", "rain shell", "rain coat", "anorak").gives("rain"),
+		also("waterproof jacket", "hardshell", "rain shell", "shell jacket", "rain coat", "cagoule", "anorak").gives("rain"),
 	of("rain-trousers", "Rain trousers", "clothing", 280, soft(1.6, 0.9, 2), moving(1).atOnce(), rainproof).
-		also("waterproof trousers", "rain pants", "overtrousers").gives("rain"),
+		also("waterproof trousers", "shell trousers", "rain pants", "shell pants", "overtrousers").gives("rain"),
 	of("poncho", "Rain poncho", "clothing", 300, soft(1.8, 1.1, 2), moving(2).atOnce(), rainproof).
 		also("cape", "poncho").gives("rain"),
 	of("wind-jacket", "Wind jacket", "clothing", 120, soft(0.8, 0.5, 1.5), moving(3), rainproof).
@@ -14,7 +14,7 @@ var clothes = []Kind{
 	of("softshell", "Soft shell jacket", "clothing", 480, soft(3, 1.9, 3), moving(2), dryFabric).
 		also("softshell", "soft shell"),
 	of("insulated-jacket", "Insulated jacket", "clothing", 360, soft(4, 1.9, 3), halt(2), dryFabric).
-		also("down jacket", "puffy", "synthetic jacket", "warm jacket", "insulated vest").gives("warmth").spread(0.35),
+		also("down jacket", "puffy", "parka", "synthetic jacket", "warm jacket", "insulated vest").gives("warmth").spread(0.35),
 	of("belay-jacket", "Thick insulated jacket", "clothing", 780, soft(9, 4.6, 4), halt(2), dryFabric).
 		also("belay jacket", "winter jacket", "expedition jacket").gives("warmth").spread(0.3),
 	of("insulated-trousers", "Insulated trousers", "clothing", 380, soft(4.2, 2.1, 3), camp(1), dryFabric).
@@ -54,7 +54,7 @@ var clothes = []Kind{
 	of("sleep-socks", "Night socks", "clothing", 90, soft(0.5, 0.3, 1.5), camp(1), dryFabric).
 		also("bed socks", "sleep socks", "down socks"),
 	of("camp-shoes", "Camp shoes", "clothing", 320, lump(27, 11, 9, 1.6), arrival(1), careless).
-		also("sandals", "camp slippers", "flip flops", "clogs", "trainers").as(MayHangOutside),
+		also("sandals", "slippers", "flip flops", "clogs", "trainers").as(MayHangOutside),
 	of("walking-boots", "Walking boots", "clothing", 1250, lump(31, 23, 17, 6), moving(0.1), comesWet).
 		also("boots", "hiking boots", "walking shoes").on(Worn),
 	of("gaiters", "Gaiters", "clothing", 190, soft(1.2, 0.8, 2), moving(1), wetFabric).
