@@ -32,7 +32,7 @@ var sleeping = []Kind{
 	of("pillow", "Inflatable pillow", "sleep", 75, box(13, 8, 4), camp(1), careless).
 		also("air pillow", "pillow").as(Crushable),
 	of("ear-plugs", "Ear plugs and eye mask", "sleep", 30, box(10, 6, 2), camp(1), dryFabric).
-		also("ear plugs", "eye mask"),
+		also("ear plugs", "earplugs", "eye mask"),
 	of("mat-pump", "Mat pump sack", "sleep", 60, soft(0.4, 0.25, 2), camp(1), careless).also("pump sack", "pump"),
 }
 
@@ -144,7 +144,7 @@ var provisions = []Kind{
 	of("fresh-food", "Fresh fruit and vegetables", "food", 700, lump(18, 15, 12, 1.6), halt(1), careless).
 		also("fruit", "vegetables", "apples", "eggs").as(Food, Scented, Crushable).usedUp("food").spread(0.35),
 	of("tea-coffee", "Tea, coffee, sugar", "food", 130, soft(0.35, 0.3, 1.5), camp(2), paper).
-		also("tea", "coffee", "cocoa", "drink powder").as(Food, Scented).usedUp("food"),
+		also("tea", "coffee", "cocoa", "hot chocolate", "drink powder").as(Food, Scented).usedUp("food"),
 	of("dry-food", "Dry food", "food", 500, soft(0.8, 0.7, 1), camp(1), careless).
 		also("rice", "pasta", "noodles", "oats", "porridge", "couscous", "flour", "sugar", "lentils", "muesli", "nuts",
 			"milk powder", "reis", "nudeln", "haferflocken", "riz", "pates", "arroz", "ris", "havregryn").as(Food, Scented).

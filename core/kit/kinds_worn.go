@@ -14,7 +14,7 @@ var clothes = []Kind{
 	of("softshell", "Soft shell jacket", "clothing", 480, soft(3, 1.9, 3), moving(2), dryFabric).
 		also("softshell", "soft shell"),
 	of("insulated-jacket", "Insulated jacket", "clothing", 360, soft(4, 1.9, 3), halt(2), dryFabric).
-		also("down jacket", "puffy", "parka", "synthetic jacket", "warm jacket", "insulated vest").gives("warmth").spread(0.35),
+		also("down jacket", "down vest", "puffy", "parka", "synthetic jacket", "warm jacket", "insulated vest").gives("warmth").spread(0.35),
 	of("belay-jacket", "Thick insulated jacket", "clothing", 780, soft(9, 4.6, 4), halt(2), dryFabric).
 		also("belay jacket", "winter jacket", "expedition jacket").gives("warmth").spread(0.3),
 	of("insulated-trousers", "Insulated trousers", "clothing", 380, soft(4.2, 2.1, 3), camp(1), dryFabric).
@@ -56,7 +56,7 @@ var clothes = []Kind{
 	of("camp-shoes", "Camp shoes", "clothing", 320, lump(27, 11, 9, 1.6), arrival(1), careless).
 		also("sandals", "slippers", "flip flops", "clogs", "trainers").as(MayHangOutside),
 	of("walking-boots", "Walking boots", "clothing", 1250, lump(31, 23, 17, 6), moving(0.1), comesWet).
-		also("boots", "hiking boots", "walking shoes").on(Worn),
+		also("boots", "hiking boots", "walking shoes", "trail shoes").on(Worn),
 	of("gaiters", "Gaiters", "clothing", 190, soft(1.2, 0.8, 2), moving(1), wetFabric).
 		also("gaiters", "leggings for snow"),
 	of("swimwear", "Swimming things", "clothing", 120, soft(0.6, 0.35, 1.5), camp(0.5), wetFabric).
@@ -75,7 +75,7 @@ var carefulness = []Kind{
 	of("blister-kit", "Blister kit", "aid", 50, box(12, 8, 2), halt(0.5), dryFabric).
 		also("blister plasters", "plasters", "tape for feet"),
 	of("medicine", "Personal medicine", "aid", 60, box(10, 7, 3), camp(1), paper).
-		also("medicines", "pills", "medication", "prescription").gives("medicine"),
+		also("medicines", "pills", "painkillers", "medication", "prescription").gives("medicine"),
 	of("survival-bag", "Survival bag", "aid", 290, box(18, 9, 6), need(0.05).atOnce(), careless).
 		also("bivvy survival bag", "emergency bag", "orange bag").gives("shelter", "warmth"),
 	of("rescue-blanket", "Rescue blanket", "aid", 60, box(13, 9, 2), need(0.05).atOnce(), careless).
@@ -140,7 +140,7 @@ var upkeep = []Kind{
 	of("toothbrush", "Toothbrush and paste", "care", 45, box(19, 4, 2.5), camp(2), careless).
 		also("toothpaste", "toothbrush").as(Scented),
 	of("comb", "Comb", "care", 15, flat(13, 3, 0.5), camp(1), careless).also("brush", "hair brush"),
-	of("soap", "Soap", "care", 60, box(7, 5, 2.5), camp(1), careless).also("shampoo").as(Scented),
+	of("soap", "Soap", "care", 60, box(7, 5, 2.5), camp(1), careless).also("shampoo", "washing up liquid").as(Scented),
 	of("hand-gel", "Hand disinfectant", "care", 70, box(10, 4, 3), halt(2), Water{Leaks: true}).
 		also("hand gel", "sanitizer", "hand sanitiser").as(Scented, Fuel),
 	of("trowel-kit", "Trowel and paper", "care", 140, box(19, 9, 4), halt(1).atOnce(), dryFabric).
@@ -149,7 +149,7 @@ var upkeep = []Kind{
 	of("toilet-paper", "Toilet paper", "care", 60, soft(0.6, 0.35, 1.5), halt(1), paper).
 		also("loo roll", "paper", "tissues"),
 	of("menstrual-kit", "Menstrual products", "care", 80, soft(0.5, 0.35, 1.5), camp(1), paper).
-		also("menstrual cup", "tampons", "pads"),
+		also("menstrual cup", "tampons", "sanitary pads"),
 	of("sun-cream", "Sun cream", "care", 90, box(12, 5, 3), halt(3), careless).
 		also("sunscreen", "sunblock").as(Scented).gives("sun"),
 	of("lip-balm", "Lip balm", "care", 12, cylinder(2, 7), moving(3), careless).
@@ -164,7 +164,7 @@ var upkeep = []Kind{
 	of("multi-tool", "Multi-tool", "tools", 220, box(11, 4, 3), need(0.3), careless).
 		also("multitool", "pliers").as(Hard, Sharp).gives("repair"),
 	of("tape", "Strong tape", "tools", 50, cylinder(5, 5), need(0.2), careless).
-		also("duct tape", "gaffer tape").gives("repair"),
+		also("duct tape", "gaffer tape", "cable ties").gives("repair"),
 	of("sewing-kit", "Sewing kit", "tools", 25, box(8, 5, 1.5), need(0.1), careless).
 		also("needle and thread").as(Sharp).gives("repair"),
 	of("cord", "Cord 10 m", "tools", 80, soft(0.3, 0.2, 1.5), need(0.3), wetFabric).
@@ -213,5 +213,5 @@ var luxuries = []Kind{
 	of("day-bag", "Folding day bag", "other", 130, soft(0.6, 0.4, 2), camp(0.3), careless).
 		also("day pack", "folding pack", "small pack"),
 	of("wallet", "Wallet and papers", "other", 120, box(11, 8, 2), need(0.5), paper).
-		also("wallet", "money", "documents", "passport", "purse", "keys", "id card"),
+		also("wallet", "money", "documents", "passport", "purse", "cash", "keys", "id card"),
 }

@@ -143,7 +143,7 @@ var itself = func() map[string]bool {
 	all := map[string]bool{}
 	for _, w := range strings.Fields(`batter battle break broad chain chart dairy flake flash floor
 		globe grass grove later launch linen medal navel packet pasty place plant platter porch price prone puppy
-		ratio scrap screw shack shake shape sheet shove skirt slang slice smack snake spark spool spring sprint stack
+		ratio scrap screw shack shake shape sheet shove skirt slang slice smack snake spare spark spool spring sprint stack
 		steal steam steep sting stock stone store straw stray strip sweat table taste tower train trial truck vanilla
 		wader waiter whittle witch`) {
 		all[w] = true

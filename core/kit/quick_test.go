@@ -86,7 +86,8 @@ func TestEveryKindIsFoundByItsNames(t *testing.T) {
 func TestWordsAreThemselves(t *testing.T) {
 	t.Parallel()
 	for name, kind := range map[string]string{"distress becon": "beacon", "water botle": "bottle", "torhc": "headlamp",
-		"hemlet": "helmet", "cannister": "gas-canister", "bacon": "bread-cheese", "wafers": "snacks"} {
+		"hemlet": "helmet", "cannister": "gas-canister", "bacon": "bread-cheese", "cable ties": "tape",
+		"hot chocolate": "tea-coffee"} {
 		found, _ := KindNamed(name)
 		assert.Equal(t, kind, found.ID, name)
 	}
@@ -98,7 +99,7 @@ func TestWordsAreThemselves(t *testing.T) {
 		}
 	}
 	for _, word := range strings.Fields("vanilla chain couch globe latch mallet sheet skirt slate spool spring straw table " +
-		"toggle waders flash ladder valve kitten") {
+		"toggle waders flash ladder valve kitten laces spare") {
 		found, known := KindNamed(word)
 		assert.False(t, known, "%s is taken for %s", word, found.Name)
 	}
