@@ -203,11 +203,7 @@ func surely(j *verdict.Judged, options load.Options) *verdict.Judged {
 	if plan.CutShort {
 		return j
 	}
-	var proof sync.WaitGroup
-	proof.Go(func() { plan.ProveOn(options) })
-	sure := plan.Confidence(options)
-	proof.Wait()
-	if plan.Sure = sure; sure == nil && plan.Proof == j.Plan.Proof {
+	if plan.Assure(options); plan.Sure == nil && plan.Proof == j.Plan.Proof {
 		return j
 	}
 	return verdict.Judge(j.Task, &plan)

@@ -105,13 +105,13 @@ func (s *search) finish(p *packing) *Plan {
 		plan.sayHanging(s.assignment)
 	}
 	plan.search, plan.packing = s, p
-	if s.options.Sure {
-		plan.Sure = plan.Confidence(s.options)
-	}
 	explain(s.task, s.assignment, plan)
 	plan.dry, plan.torn = s.task.Method.Dry, p.torn
 	s.proving.Wait()
 	plan.Proof, plan.assignment = s.program.Proof, s.program
+	if s.options.Sure {
+		plan.Assure(s.options)
+	}
 	plan.Trials, plan.CutShort = s.budget.trials, s.budget.over()
 	return plan
 }
@@ -158,11 +158,7 @@ func (s *search) place() *packing {
 		return p
 	}
 	if s.program.Proof.Gap() > 0 {
-		s.proving.Go(func() {
-			if s.program.ProveAnew(); s.options.Sure {
-				s.program.ProveOn()
-			}
-		})
+		s.proving.Go(s.program.ProveAnew)
 	}
 	at := p.homeward()
 	p.collect()

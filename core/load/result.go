@@ -125,13 +125,21 @@ func (p *Plan) countIn(z *rucksack.Zone) (n int) {
 	return n
 }
 
-// ProveOn goes on with the proof of the zone assignment where that is likely to close it, until it is stopped, as Make
-// does where it is asked how sure a plan is. What others read of the plan is left alone but for its Proof.
+// ProveOn goes on with the proof of the zone assignment where that is likely to close it, until it is stopped.
 func (p *Plan) ProveOn(options Options) {
 	on := p.assignment.CopyOfProgram()
 	on.Stop = options.Stop
 	on.ProveOn()
 	p.Proof, p.assignment = on.Proof, on
+}
+
+// Assure works out how sure a plan is, nil where that was ended, and goes on with its proof beside that: what nobody
+// waits for who wants to pack. Make does it where it is asked how sure its plan is.
+func (p *Plan) Assure(options Options) {
+	var proof sideBySide
+	proof.Go(func() { p.ProveOn(options) })
+	p.Sure = p.Confidence(options)
+	proof.Wait()
 }
 
 // WriteLP writes the zone assignment of a plan in CPLEX LP format. Its optimum lies between bound and objective of
