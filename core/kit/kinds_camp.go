@@ -91,7 +91,8 @@ var kitchen = []Kind{
 	of("petrol-stove", "Liquid fuel stove", "kitchen", 420, lump(15, 12, 10, 1), camp(2), careless).
 		also("petrol stove", "gasoline stove", "multifuel stove").as(Hard, Fuel).gives("cooking"),
 	of("wood-stove", "Wood stove", "kitchen", 250, cylinder(13, 9), camp(2), careless).
-		also("hobo stove", "twig stove", "stove pipe").as(Hard).gives("cooking"),
+		also("hobo stove", "twig stove").as(Hard).gives("cooking"),
+	of("stove-pipe", "Stove pipe", "kitchen", 450, cylinder(8, 30), camp(1), careless).also("flue", "chimney pipe").as(Hard),
 	of("gas-canister", "Gas canister", "kitchen", 380, cylinder(11, 9), camp(2), careless).
 		also("gas", "gas cartridge", "canister", "gas 230").as(Hard, Fuel).gives("cooking").usedUp("fuel").spread(0.06),
 	of("gas-canister-small", "Small gas canister", "kitchen", 200, cylinder(9, 7), camp(2), careless).
