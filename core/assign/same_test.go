@@ -15,8 +15,8 @@ import (
 	"tornister/core/trail"
 )
 
-// some are things of the table, drawn from a seed, for a pack that is about large enough for forty. A longer table draws
-// others.
+// some are things of the table, drawn from a seed, for a pack that is about large enough for forty. A longer table
+// gives others.
 func some(seed uint64, n int) *job.Task {
 	r := rand.New(rand.NewPCG(seed, 11))
 	task := &job.Task{Pack: pockets(), Method: method.Method{Heavy: "close", Outside: "foam"}, Trip: trail.Trip{Rain: 0.3}}
