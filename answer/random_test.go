@@ -73,7 +73,7 @@ func anyTask(t *testing.T, seed int) *job.Task {
 func TestAnyAnswerIsExact(t *testing.T) {
 	t.Parallel()
 	fits := 0
-	kits := sample.Of(t, 6, 24)
+	kits := sample.Of(t, 10, 24)
 	for seed := range kits {
 		task := anyTask(t, seed)
 		a, plan := planned(task, load.Options{Seed: 1, Quick: seed%8 > 0})
@@ -93,10 +93,7 @@ func TestAnyAnswerIsExact(t *testing.T) {
 			}
 		}
 	}
-	assert.Positive(t, fits)
-	if !sample.Small() { // of a few kits one may be all
-		assert.Greater(t, 24*fits, 5*kits, "more than five of 24 fit")
-	}
+	assert.Greater(t, 24*fits, 5*kits, "more than five of 24 fit")
 }
 
 type key struct {

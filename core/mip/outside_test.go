@@ -15,6 +15,7 @@ import (
 
 	"tornister/core/mip"
 	"tornister/internal/outside"
+	"tornister/internal/sample"
 )
 
 // many is how many programs of each kind are compared: a few in every run, TORNISTER_PROGRAMS of them in a campaign.
@@ -22,7 +23,7 @@ func many() uint64 {
 	if n, err := strconv.ParseUint(os.Getenv("TORNISTER_PROGRAMS"), 10, 32); err == nil {
 		return n
 	}
-	if testing.Short() {
+	if sample.Small() {
 		return 16
 	}
 	return 40
