@@ -50,7 +50,7 @@ func (a *Assignment) toAnneal() *annealing {
 
 // run goes from hot to cold once, and ends with the best that keeps all limits, which may be where it began.
 func (s *annealing) run() {
-	best, least := s.zonesNow(), s.Total()
+	best, least := s.ZonesNow(), s.Total()
 	steps := min(mostSteps, stepsAThing*len(s.free))
 	cost := s.overfull()
 	temperature, cooling := hottest, math.Pow(coldest/hottest, 1/float64(steps))
@@ -61,11 +61,11 @@ func (s *annealing) run() {
 		temperature *= cooling
 		if cost += s.step(temperature); cost < least-Gain {
 			if total := s.Total(); total < least-Gain {
-				best, least = s.zonesNow(), total
+				best, least = s.ZonesNow(), total
 			}
 		}
 	}
-	s.putAll(best)
+	s.PutAll(best)
 }
 
 // overfull prices all anew with what is too much at its price, and tells the sum.

@@ -49,7 +49,7 @@ func TestAnnealingEndsNoWorse(t *testing.T) {
 			a.begin()
 			cost := a.Total()
 			a.toAnneal().run()
-			ends[n] = a.zonesNow()
+			ends[n] = a.ZonesNow()
 			assert.LessOrEqual(t, a.Total(), cost+Gain)
 		}
 		assert.Equal(t, ends[0], ends[1])
@@ -62,10 +62,10 @@ func TestAnnealingHearsTheEnd(t *testing.T) {
 	task := some(4, 50)
 	a := New(task, kit.Pieces(task.Items, kit.Pack), nil, false)
 	a.begin()
-	before := a.zonesNow()
+	before := a.ZonesNow()
 	a.Stop = func() bool { return true }
 	a.toAnneal().run()
-	assert.Equal(t, before, a.zonesNow())
+	assert.Equal(t, before, a.ZonesNow())
 }
 
 // Of kits that do not fit, what a local search ends with is far from the least. With annealing what is left out is the

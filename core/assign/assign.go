@@ -117,6 +117,9 @@ func (a *Assignment) newChoice(p kit.Piece) *Choice {
 	if p.Shape.Kind != kit.Soft {
 		c.Rigid = p.Shape.BoxL()
 	}
+	for _, q := range c.Inside {
+		c.Leave += leaveInside * leaveCost(q)
+	}
 	c.Lies = make([]Fit, len(a.Zones))
 	for _, q := range append([]kit.Piece{p}, c.Inside...) {
 		c.Mass += q.MassG
@@ -297,7 +300,8 @@ func (a *Assignment) Total() float64 {
 	return sum
 }
 
-func (a *Assignment) zonesNow() []int {
+// ZonesNow lists the zone of every choice, for PutAll.
+func (a *Assignment) ZonesNow() []int {
 	zones := make([]int, len(a.Choices))
 	for i, c := range a.Choices {
 		zones[i] = c.Zone
@@ -305,9 +309,9 @@ func (a *Assignment) zonesNow() []int {
 	return zones
 }
 
-// putAll puts every thing into the zone that was kept of it. What the zones hold is summed up anew: it is the same to
+// PutAll puts every thing into the zone that was kept of it. What the zones hold is summed up anew: it is the same to
 // the last digit, whatever was tried on the way.
-func (a *Assignment) putAll(zones []int) {
+func (a *Assignment) PutAll(zones []int) {
 	clear(a.fills)
 	a.moment = 0
 	for i, c := range a.Choices {

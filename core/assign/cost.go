@@ -49,7 +49,8 @@ const RuleNest = "nest"
 const (
 	breach       = 500.0  // a rule of the trade broken: only when nothing else is possible
 	LeaveOut     = 5000.0 // a thing left out: above any sum of breaches a single thing can cause
-	leaveVital   = 3.0    // times that for a thing life may hang on
+	leaveVital   = 10.0   // times that for a thing life may hang on: no few comforts are worth one
+	leaveInside  = 0.1    // times that for what lies in a thing that is left out: it may be packed without it
 	PerNewtonM   = 6.0    // a newton-metre of pull away from the back
 	perSideNm    = 10.0   // a newton-metre of difference between the sides
 	PerSqueezeL  = 8.0    // a litre that is squeezed away

@@ -25,7 +25,7 @@ const usualPower = 0.75
 
 // beginWithWorth begins anew, as the greedy method for a knapsack does, and takes what is better.
 func (a *Assignment) beginWithWorth(power float64) {
-	best, cost := a.zonesNow(), a.Total()
+	best, cost := a.ZonesNow(), a.Total()
 	for _, c := range a.Choices {
 		a.Put(c, Out)
 	}
@@ -37,7 +37,7 @@ func (a *Assignment) beginWithWorth(power float64) {
 		return rank
 	})
 	if a.Total() > cost {
-		a.putAll(best)
+		a.PutAll(best)
 	}
 }
 
@@ -94,7 +94,7 @@ func (a *Assignment) kick() {
 	for _, power := range otherPowers {
 		a.beginWithWorth(power)
 	}
-	best, cost := a.zonesNow(), a.Total()
+	best, cost := a.ZonesNow(), a.Total()
 	end := a.weighed + kickBudget
 	for better := true; better; {
 		better = false
@@ -112,13 +112,13 @@ func (a *Assignment) kick() {
 				a.moveAndExchange()
 				a.kept = nil
 				if a.improve(); a.Total() < cost-Gain {
-					best, cost, better = a.zonesNow(), a.Total(), true
+					best, cost, better = a.ZonesNow(), a.Total(), true
 				}
-				a.putAll(best)
+				a.PutAll(best)
 			}
 		}
 	}
-	a.putAll(best)
+	a.PutAll(best)
 }
 
 // otherPowers are tried as well where there is time; kickBudget bounds the pairs that are weighed, a kick some hundreds
@@ -231,12 +231,12 @@ func (a *Assignment) makeRooms() (better bool) {
 // makeRoom puts a thing that is left out into a zone that is too full for it, and things from there elsewhere (an
 // ejection chain). All stays as it was when it does not gain anything.
 func (a *Assignment) makeRoom(c *Choice, zone int) bool {
-	before, cost := a.zonesNow(), a.Total()
+	before, cost := a.ZonesNow(), a.Total()
 	a.eject(c, zone, mostEjected)
 	if a.Total() < cost-Gain {
 		return true
 	}
-	a.putAll(before)
+	a.PutAll(before)
 	return false
 }
 

@@ -158,12 +158,17 @@ func TestWhatBelongsLowest(t *testing.T) {
 	assert.False(t, Lowest(method.Method{Lowest: "rain-suit"}, &hurry), "what comes out in a hurry lies at hand")
 }
 
-// Leaving something out costs its bulk and, what life may hang on, three times as much.
+// Leaving something out costs its bulk and, what life may hang on, ten times as much. What lies in it goes out
+// with it, at a tenth.
 func TestLeavingOut(t *testing.T) {
 	t.Parallel()
 	assert.InDelta(t, 5080, leaveCost(one(kit.Item{Shape: soft(2)})), 1e-9)
-	assert.InDelta(t, 3*5080, leaveCost(one(kit.Item{Shape: soft(2), Functions: []string{"warmth"}})), 1e-9)
-	assert.InDelta(t, 3*5080, leaveCost(one(kit.Item{Shape: soft(2), Traits: []kit.Trait{kit.Food}})), 1e-9)
+	assert.InDelta(t, 10*5080, leaveCost(one(kit.Item{Shape: soft(2), Functions: []string{"warmth"}})), 1e-9)
+	assert.InDelta(t, 10*5080, leaveCost(one(kit.Item{Shape: soft(2), Traits: []kit.Trait{kit.Food}})), 1e-9)
+	pot := one(kit.Item{ID: "pot", Shape: soft(2)})
+	spoon := one(kit.Item{ID: "spoon", Shape: soft(0.5)})
+	holds := New(&job.Task{Pack: pockets()}, []kit.Piece{pot}, map[kit.Piece][]kit.Piece{pot: {spoon}}, false)
+	assert.InDelta(t, 5080+502, holds.Choices[0].Leave, 1e-9)
 }
 
 // A rule that is broken is dearer than the seconds it saves: what must stay dry in the rain, rescue kit apart.

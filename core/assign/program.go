@@ -329,12 +329,12 @@ func (a *Assignment) Prove(e Effort) {
 		return
 	}
 	found := p.Solve(mip.Options{Start: p.values(), Work: int(e), Stop: a.Stop, Mend: p.mend})
-	before, cost := a.zonesNow(), a.Total()
+	before, cost := a.ZonesNow(), a.Total()
 	if found.Values != nil {
 		p.take(found.Values)
 	}
 	if !(a.Total() < cost) { // also when rounding says that it does not go in
-		a.putAll(before)
+		a.PutAll(before)
 	}
 	a.Proof = Proof{Objective: a.Total(), Bound: min(max(0, found.Bound), a.Total())}
 	if found.Status == mip.Optimal {
@@ -380,7 +380,7 @@ func (p *program) take(values []float64) {
 			}
 		}
 	}
-	p.assignment.putAll(zones)
+	p.assignment.PutAll(zones)
 }
 
 // mend makes a whole assignment out of a relaxation: each thing goes where most of it lies, the surest first, as far
@@ -388,8 +388,8 @@ func (p *program) take(values []float64) {
 // exchanges. The assignment itself stays as it is.
 func (p *program) mend(relaxed []float64) []float64 {
 	a := p.assignment
-	before := a.zonesNow()
-	defer a.putAll(before)
+	before := a.ZonesNow()
+	defer a.PutAll(before)
 	type part struct {
 		choice, zone int
 		share        float64

@@ -43,7 +43,7 @@ func TestAssignmentsAreTheSame(t *testing.T) {
 		"6642.8244 of 6643.0270, 6643.0270 of 6643.0270, 28638 pairs, 5046 out, 96c68e6c",
 		"897.1200 of 906.1721, 897.3905 of 897.3905, 34650 pairs, 0 out, 3a38f388",
 		"23042.3487 of 23657.0856, 23056.1450 of 23145.7550, 383084 pairs, 20743 out, 5346cc9d",
-		"22791.3967 of 23254.2660, 22811.8921 of 22934.7368, 384300 pairs, 20888 out, 3990126d",
+		"22791.3967 of 23254.2660, 22811.8921 of 22934.7368, 380640 pairs, 20888 out, 3990126d",
 	} {
 		task := some(uint64(seed), 20+8*seed)
 		a := New(task, kit.Pieces(task.Items, kit.Pack), nil, false)
@@ -51,6 +51,6 @@ func TestAssignmentsAreTheSame(t *testing.T) {
 		quick := fmt.Sprintf("%.4f of %.4f", a.Proof.Bound, a.Total())
 		a.Solve(20_000_000)
 		assert.Equal(t, want, fmt.Sprintf("%s, %.4f of %.4f, %d pairs, %.0f out, %08x", quick, a.Proof.Bound, a.Total(),
-			a.weighed, a.OutCost(), crc32.ChecksumIEEE(fmt.Append(nil, a.zonesNow()))), "kit %d", seed)
+			a.weighed, a.OutCost(), crc32.ChecksumIEEE(fmt.Append(nil, a.ZonesNow()))), "kit %d", seed)
 	}
 }

@@ -108,9 +108,9 @@ func TestTheProgramIsTheAssignment(t *testing.T) {
 		if can {
 			assert.InDelta(t, a.Total(), cost, 1e-6*(1+cost))
 		}
-		before := a.zonesNow()
+		before := a.ZonesNow()
 		p.take(values)
-		assert.Equal(t, before, a.zonesNow(), "and back")
+		assert.Equal(t, before, a.ZonesNow(), "and back")
 	})
 }
 

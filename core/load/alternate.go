@@ -102,6 +102,10 @@ func (s *search) withSlack(p *packing, budget int) *packing {
 // slackPart is the part of the budget of a search that each of these has: one in so many.
 const slackPart = 6
 
+// laterRounds is the part of the first round's effort that the others get: one in so many. With none but a quick
+// search a round that counts on less room leaves out the sleeping bag, for which six small things would do.
+const laterRounds = 4
+
 // nearly is how many litres may be left out for it to be worth looking for the little that was lacking.
 const nearly = 5.0
 
@@ -129,7 +133,7 @@ func (s *search) alternateWith(open bool, work assign.Effort, short func()) *pac
 		} else {
 			a.Solve(work)
 		}
-		work = assign.Quickly
+		work = max(assign.Quickly, work/laterRounds)
 		if a.OutCost() > 0 {
 			s.budget.left = min(s.budget.left, int(shortShare*fitBudget))
 			if round == 0 {

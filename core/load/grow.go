@@ -167,7 +167,7 @@ func (s *search) plansGrown(litres float64, plan *Plan, quick bool) (in bool, tr
 	body := task.Pack.Of(rucksack.Body)
 	task.Pack = task.Pack.Grown(litres / body.VolumeL * body.SizeCm[2])
 	options := s.options
-	options.Quick, options.From = quick, nil
+	options.Quick, options.Rough, options.From = quick, true, nil
 	grown := newSearch(&task, options)
 	grown.budget.left = carefulBudget
 	if quick {

@@ -2,8 +2,6 @@ package load
 
 import (
 	"cmp"
-	"math"
-	"slices"
 
 	"tornister/core/assign"
 	"tornister/core/job"
@@ -247,129 +245,6 @@ func (s *search) tryIn(a *assign.Assignment) *packing {
 	}
 	p.fit(s.random)
 	return p
-}
-
-// giveUp takes out of the assignment what the trial could not place and tries to put it into a pocket. Then it tries
-// everything that is left out once more, and whether it goes in for something that matters less.
-func (s *search) giveUp(p *packing) *packing {
-	a := s.assignment
-	p.leaveOut(a, 1)
-	clear(a.Loss)
-	if len(a.LeftOut()) == 0 {
-		return p
-	}
-	p = s.bringIn(p)
-	if other := s.bringInFor(p); other != p {
-		p = s.bringIn(other)
-	}
-	p.run(1)
-	return p
-}
-
-// bringIn tries what is left out once more: room lost may have been counted too high.
-func (s *search) bringIn(p *packing) *packing {
-	a := s.assignment
-	for _, c := range a.LeftOut() {
-		for _, zone := range a.Cheapest(c) {
-			a.Put(c, zone)
-			if math.IsInf(a.Around(zone, assign.Out), 1) {
-				a.Put(c, assign.Out)
-				continue
-			}
-			next := s.packedAnew(p)
-			if next == nil {
-				a.Put(c, assign.Out)
-				return p
-			}
-			if len(next.trial.Out) == 0 {
-				p = next
-				break
-			}
-			a.Put(c, assign.Out)
-		}
-	}
-	return p
-}
-
-// mostInstead bounds how many ways are tried to bring one thing in for others.
-const mostInstead = 4
-
-// bringInFor brings in what is dear to leave out for things of body and bottom that together are cheaper to leave out:
-// those first that give most litres for what they cost. A search by zones does that too, but what it counts on as room
-// may not be where a large thing needs it.
-func (s *search) bringInFor(p *packing) *packing {
-	a := s.assignment
-	for _, c := range a.LeftOut() {
-		for _, zone := range a.Cheapest(c) {
-			if !a.Zones[zone].Solid() {
-				continue
-			}
-			if s.budget.left <= 0 || s.budget.over() {
-				return p
-			}
-			if other := s.insteadOf(p, c, zone); other != nil {
-				p = other
-				break
-			}
-		}
-	}
-	return p
-}
-
-// insteadOf puts a thing into a zone for others that go out; nil when that does not go, or costs as much. The
-// assignment stays as it was then.
-func (s *search) insteadOf(p *packing, c *assign.Choice, zone int) *packing {
-	a := s.assignment
-	var others, out []*assign.Choice
-	for _, o := range p.inside {
-		if o.Pin == nil && o.Leave < c.Leave {
-			others = append(others, o)
-		}
-	}
-	slices.SortStableFunc(others, func(x, y *assign.Choice) int {
-		return cmp.Compare(x.Leave/max(x.Room(1), 0.1), y.Leave/max(y.Room(1), 0.1))
-	})
-	was := map[*assign.Choice]int{}
-	tried, freed, lost := 0, p.litres(p.space.Room())-p.taken(), 0.0
-	a.Put(c, zone)
-	for _, o := range others {
-		if lost+o.Leave >= c.Leave || tried == mostInstead {
-			break
-		}
-		was[o] = o.Zone
-		a.Put(o, assign.Out)
-		out, freed, lost = append(out, o), freed+o.Room(1), lost+o.Leave
-		if freed < c.Room(1) || math.IsInf(a.Around(zone, assign.Out), 1) {
-			continue
-		}
-		tried++
-		next := s.packedAnew(p)
-		if next == nil {
-			break
-		}
-		if len(next.trial.Out) == 0 {
-			return next
-		}
-	}
-	for _, o := range slices.Backward(out) {
-		a.Put(o, was[o])
-	}
-	a.Put(c, assign.Out)
-	return nil
-}
-
-// packedAnew packs the assignment as it is now in the order of another packing, or in one near it. It is nil when there
-// is no budget left for that.
-func (s *search) packedAnew(before *packing) *packing {
-	next := newPacking(s.assignment, s.solid, before.open, s.budget)
-	next.orderLike(before)
-	if !s.budget.spend(len(next.things)) {
-		return nil
-	}
-	if !next.run(1) {
-		next.fitOtherwise(s.random)
-	}
-	return next
 }
 
 func (p *packing) outCost() (sum float64) {

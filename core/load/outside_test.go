@@ -112,24 +112,6 @@ func boxItem(id string, l, w, h float64) kit.Item {
 		Shape: kit.Shape{Kind: kit.Box, SizeCm: [3]float64{l, w, h}}}
 }
 
-// What is dear to leave out comes in for what is cheaper: two bars that do not stand beside each other, of which one is
-// food. For food nothing else goes out that is as dear, and nothing that would not make room.
-func TestDearThingsComeInForCheapOnes(t *testing.T) {
-	t.Parallel()
-	bar := func(id string, traits ...kit.Trait) kit.Item {
-		it := boxItem(id, 38, 13, 13)
-		it.Traits = traits
-		return it
-	}
-	pebble := boxItem("pebble", 3, 3, 3)
-	out := func(it ...kit.Item) []string {
-		return load.BringInFor(boxTask(20, 20, 40, append(it, pebble)), it[0].ID)
-	}
-	assert.Equal(t, []string{"chair"}, out(bar("bread", kit.Food), bar("chair")), "the pebble would not make room")
-	assert.Equal(t, []string{"bread"}, out(bar("bread", kit.Food), bar("stew", kit.Food)))
-	assert.Equal(t, []string{"chair"}, out(bar("chair"), bar("bread", kit.Food)))
-}
-
 // Boxes cut from a solid by saw cuts fit that solid by construction (geometry). In a body eight hundredths taller at
 // least nine in ten solids must be packed; none may be packed into a body that is too small.
 func TestSawCutSolids(t *testing.T) {

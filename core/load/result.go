@@ -125,6 +125,22 @@ func (p *Plan) countIn(z *rucksack.Zone) (n int) {
 	return n
 }
 
+// Proved tells what the proof is of: whether it counts on less room than the zones have, as trial packings found it,
+// and of how many things the plan differs from what was proved. The trial packing has the last word.
+func (p *Plan) Proved() (lessRoom bool, otherwise int) {
+	a := p.assignment
+	oneRoom := func(zone int) int {
+		if bottom := assign.OfKind(a.Zones, rucksack.Bottom); p.Open && zone == bottom && zone >= 0 {
+			return assign.OfKind(a.Zones, rucksack.Body)
+		}
+		return zone
+	}
+	for i, c := range p.search.assignment.Choices {
+		otherwise += count(oneRoom(c.Zone) != oneRoom(a.Choices[i].Zone))
+	}
+	return slices.Max(a.Loss) > 0, otherwise
+}
+
 // ProveOn goes on with the proof of the zone assignment where that is likely to close it, until it is stopped.
 func (p *Plan) ProveOn(options Options) {
 	on := p.assignment.CopyOfProgram()
