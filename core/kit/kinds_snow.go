@@ -35,7 +35,8 @@ var snow = []Kind{
 		also("binding tool", "ski tools").as(Hard, Sharp).gives("repair"),
 	of("pulk-rope", "Drag rope for a sledge", "winter", 420, soft(1.4, 1, 3), need(0.2), wetFabric).
 		also("sledge rope", "pulk rope"),
-	of("heat-packs", "Hand warmers", "winter", 110, box(12, 9, 2), need(0.3), careless).also("heat pads", "hand warmer"),
+	of("heat-packs", "Hand warmers", "winter", 110, box(12, 9, 2), need(0.3), careless).
+		also("heat pads", "hand warmer", "hot water bottle"),
 	of("rescue-sledge", "Rescue sledge sheet", "winter", 900, soft(4, 2.8, 4), need(0.05), comesWet).
 		also("drag sheet", "rescue sled").as(Rescue),
 	of("group-shelter", "Group shelter", "winter", 520, soft(3.2, 2, 3), need(0.1).atOnce(), comesWet).

@@ -86,7 +86,7 @@ func TestEveryKindIsFoundByItsNames(t *testing.T) {
 func TestWordsAreThemselves(t *testing.T) {
 	t.Parallel()
 	for name, kind := range map[string]string{"distress becon": "beacon", "water botle": "bottle", "torhc": "headlamp",
-		"hemlet": "helmet", "cannister": "gas-canister", "bacon": "bread-cheese", "stove pipe": "stove-pipe", "cable ties": "tape",
+		"hemlet": "helmet", "cannister": "gas-canister", "bacon": "bread-cheese", "stove pipe": "stove-pipe", "hot water bottle": "heat-packs", "cable ties": "tape",
 		"hot chocolate": "tea-coffee"} {
 		found, _ := KindNamed(name)
 		assert.Equal(t, kind, found.ID, name)

@@ -3,6 +3,7 @@ package load
 import (
 	"math"
 	"slices"
+	"strings"
 
 	"tornister/core/assign"
 	"tornister/core/fact"
@@ -324,12 +325,16 @@ func (p *packing) usedOfTop(layer float64) float64 {
 
 // sayOver says what the bulky things left out would take.
 func (p *Plan) sayOver() {
+	larger := fact.Of("load.larger-body", fact.Litres(p.OverL))
+	switch {
+	case p.OverL == 0:
+		larger = fact.Of("load.other-pack")
+	case len(p.LeftOut) > 1:
+		larger = fact.Of("load.larger-body-all", fact.Litres(p.OverL))
+	}
 	for i := range p.LeftOut {
-		if l := &p.LeftOut[i]; l.LeastChange.None() || l.LeastChange.Code == "load.larger-body" {
-			l.LeastChange = fact.Of("load.larger-body", fact.Litres(p.OverL))
-			if p.OverL == 0 {
-				l.LeastChange = fact.Of("load.other-pack")
-			}
+		if l := &p.LeftOut[i]; l.LeastChange.None() || strings.HasPrefix(l.LeastChange.Code, "load.larger-body") {
+			l.LeastChange = larger
 		}
 	}
 }

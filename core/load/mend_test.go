@@ -72,6 +72,7 @@ func TestTheSleepingBagStaysIn(t *testing.T) {
 		var out []string
 		for _, l := range plan.LeftOut {
 			out = append(out, l.Piece.ID)
+			assert.Equal(t, len(plan.LeftOut) > 1, l.LeastChange.Code == "load.larger-body-all", "said of all or of the one")
 		}
 		assert.False(t, slices.ContainsFunc(out, func(id string) bool { return !strings.HasPrefix(id, "comfort") }), "%v", out)
 		assert.LessOrEqual(t, float64(len(out)), 18-tall*0.4+2, "%v cm", tall)
