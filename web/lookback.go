@@ -117,13 +117,6 @@ func (v *backView) leftOver(t *trip, l bundle.LookBack, r *reading) {
 	}
 }
 
-// vital are things that a life may hang on: they are never proposed to stay.
-func vital(it *kit.Item) bool {
-	return it.Has(kit.Rescue) || it.Group == "aid" ||
-		slices.ContainsFunc([]string{"first-aid", "signal", "rescue", "shelter", "warmth", "rain", "light", "navigation",
-			"water-treatment", "fire"}, it.Serves)
-}
-
 // propose lists what the next trip could leave, and what it should have.
 func (v *backView) propose(t *trip, l bundle.LookBack) {
 	for i := range t.task().Items {
@@ -135,7 +128,7 @@ func (v *backView) propose(t *trip, l bundle.LookBack) {
 				used++
 			}
 		}
-		if it.Carry != kit.Left && it.Consumable == "" && learn.Stays(carried, used, vital(it)) {
+		if it.Carry != kit.Left && it.Consumable == "" && learn.Stays(carried, used, it.Vital() || it.Group == "aid") {
 			v.Proposals = append(v.Proposals,
 				fmt.Sprintf("%s could stay: carried on %s, never used.", it.Name, count(carried, "trip")))
 		}

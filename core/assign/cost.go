@@ -150,27 +150,11 @@ type term struct {
 	cost float64
 }
 
-// vital functions are those that life may hang on.
-var vital = []string{"warmth", "shelter", "water", "water-treatment", "light", "navigation", "first-aid", "rain",
-	"insulation", "fire", "signal", "rescue"}
-
-func isVital(it *kit.Item) bool {
-	if it.Has(kit.Food) {
-		return true
-	}
-	for _, f := range vital {
-		if it.Serves(f) {
-			return true
-		}
-	}
-	return false
-}
-
 // leaveCost is the price of leaving a piece out: bulk goes before many small things, luxury before what life hangs
 // on.
 func leaveCost(p kit.Piece) float64 {
 	cost := LeaveOut + 40*p.Shape.Litres(1)
-	if isVital(p.Item) {
+	if p.Vital() || p.Has(kit.Food) {
 		cost *= leaveVital
 	}
 	return cost

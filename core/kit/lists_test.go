@@ -143,3 +143,15 @@ func TestMeasuredShapesAreSound(t *testing.T) {
 		}
 	})
 }
+
+// Life may hang on what warms, shelters, lights and heals, not on what is pleasant (common practice).
+func TestVital(t *testing.T) {
+	t.Parallel()
+	for _, it := range listOf("down-sleeping-bag", "tent-poles", "headlamp", "map", "medicine", "lighter", "avalanche-probe",
+		"rain-jacket", "bottle", "water-tablets", "air-mat", "whistle") {
+		assert.True(t, it.Vital(), it.ID)
+	}
+	for _, it := range listOf("chair", "camp-shoes", "pot", "wash-kit", "power-bank", "book", "spoon") {
+		assert.False(t, it.Vital(), it.ID)
+	}
+}

@@ -68,6 +68,14 @@ var Duties = []Duty{
 	{"sun", false, false},
 }
 
+// vital are functions that life may hang on (common practice).
+var vital = []string{"warmth", "shelter", "water", "water-treatment", "light", "navigation", "first-aid", "medicine",
+	"rain", "insulation", "fire", "signal", "rescue"}
+
+// Vital reports whether life may hang on a thing, food apart: it is not left out for a comfort, and not proposed to
+// stay at home because it was never used.
+func (it *Item) Vital() bool { return it.Has(Rescue) || slices.ContainsFunc(vital, it.Serves) }
+
 // Served says how a duty is met.
 type Served struct {
 	Duty
