@@ -237,7 +237,7 @@ func TestWhatCannotBePractised(t *testing.T) {
 func TestAKitThatDoesNotFitIsNotPractised(t *testing.T) {
 	t.Parallel()
 	sample.Whole(t)
-	kit := strings.Replace(string(demo.LoneWalker), `"loose_l": 10.5, "tight_l": 5.8`, `"loose_l": 24, "tight_l": 19`, 1)
+	kit := strings.Replace(string(demo.LoneWalker), `"loose_l": 10.5, "tight_l": 5.8`, `"loose_l": 36, "tight_l": 30`, 1)
 	s, _ := siteWithOptions(t, web.Options{}, kit)
 	code, page, _ := s.post("/practice", url.Values{"person": {"Ona"}, "kit": {"trip/1"}, "kind": {"where"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
