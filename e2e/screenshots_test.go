@@ -45,7 +45,7 @@ var shots = []struct {
 
 // alsoTooMuch adds a trip whose sleeping bag does not go in, as number 2.
 func (b *browser) alsoTooMuch() {
-	kit := strings.Replace(string(demo.LoneWalker), `"loose_l": 10.5, "tight_l": 5.8`, `"loose_l": 24, "tight_l": 19`, 1)
+	kit := strings.Replace(string(demo.LoneWalker), `"loose_l": 10.5, "tight_l": 5.8`, `"loose_l": 28, "tight_l": 23`, 1)
 	read, err := bundle.Read([]byte(kit))
 	require.NoError(b, err)
 	_, err = b.kept.Create(b.T.Context(), read.Doc)
