@@ -102,8 +102,8 @@ func (s *search) withSlack(p *packing, budget int) *packing {
 // slackPart is the part of the budget of a search that each of these has: one in so many.
 const slackPart = 6
 
-// laterRounds is the part of the first round's effort that the others get: one in so many. With none but a quick
-// search a round that counts on less room leaves out the sleeping bag, for which six small things would do.
+// laterRounds is the part of the effort of the round before that each later one gets: one in so many. With none but a
+// quick search a round that counts on less room leaves out the sleeping bag, for which six small things would do.
 const laterRounds = 4
 
 // nearly is how many litres may be left out for it to be worth looking for the little that was lacking.
