@@ -46,15 +46,15 @@ func guessedOut(plan *load.Plan) (n int) {
 
 // provedWords say what is proved about the zones, and that the plan is another where the trial packing made it so.
 func provedWords(plan *load.Plan) string {
-	text, room := "Which zone takes what", ""
 	lessRoom, otherwise := plan.Proved()
+	text := "Which zone takes what"
 	if lessRoom {
-		room = ", in the room that trial packings found"
+		text += ", in the room that trial packings found"
 	}
 	if gap := plan.Proof.Gap(); gap > 0 {
-		text = fmt.Sprintf("%s%s: at most %.1f %% dearer than the best there can be.", text, room, max(0.1, 100*gap))
+		text += fmt.Sprintf(": at most %.1f %% dearer than the best there can be.", max(0.1, 100*gap))
 	} else {
-		text += room + ": proved, there is nothing better."
+		text += ": proved, there is nothing better."
 	}
 	if otherwise > 0 {
 		text += fmt.Sprintf(" This plan differs from that in %s: the trial packing has the last word.", words.Things(otherwise))
