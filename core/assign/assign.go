@@ -309,6 +309,15 @@ func (a *Assignment) ZonesNow() []int {
 	return zones
 }
 
+// Attempt makes a change and keeps it if that says so; else every thing goes back into the zone that it was in.
+func (a *Assignment) Attempt(change func() (keep bool)) (kept bool) {
+	before := a.ZonesNow()
+	if kept = change(); !kept {
+		a.PutAll(before)
+	}
+	return kept
+}
+
 // PutAll puts every thing into the zone that was kept of it. What the zones hold is summed up anew: it is the same to
 // the last digit, whatever was tried on the way.
 func (a *Assignment) PutAll(zones []int) {

@@ -231,13 +231,11 @@ func (a *Assignment) makeRooms() (better bool) {
 // makeRoom puts a thing that is left out into a zone that is too full for it, and things from there elsewhere (an
 // ejection chain). All stays as it was when it does not gain anything.
 func (a *Assignment) makeRoom(c *Choice, zone int) bool {
-	before, cost := a.ZonesNow(), a.Total()
-	a.eject(c, zone, mostEjected)
-	if a.Total() < cost-Gain {
-		return true
-	}
-	a.PutAll(before)
-	return false
+	cost := a.Total()
+	return a.Attempt(func() bool {
+		a.eject(c, zone, mostEjected)
+		return a.Total() < cost-Gain
+	})
 }
 
 // eject puts a thing into a zone, and so many things at most from there elsewhere, those first whose going costs least

@@ -20,8 +20,8 @@ type Confidence struct {
 	MeasureNext string  // id of the item whose better measurement would narrow it most, "" when all are good
 }
 
-// The draws: in rounds of drawsAtOnce, until the share is known to narrowEnough either way at 95 % (Wilson, 1927),
-// and no more than mostDraws.
+// The draws: in rounds of drawsAtOnce, until the share is known to narrowEnough either way at 95 % (Wilson, 1927; as
+// they are drawn evenly it is known better than that), and no more than mostDraws.
 const (
 	drawsAtOnce  = 50
 	mostDraws    = 250
@@ -29,10 +29,10 @@ const (
 )
 
 // Confidence tells how sure the plan's verdict is: it draws the litres of every line from its uncertainty (normal,
-// at most three standard deviations) and packs each draw tight where the plan has everything. What a pocket cannot
-// take of its things must find room in the body. A draw that does not go in like that is planned anew, quickly, and a
-// sample of those that fail once more with patience, as its packer would. The draws are the same for the same seed. It
-// is nil when the clock ended it before it could tell.
+// at most three standard deviations; their sum spread evenly) and packs each draw tight where the plan has everything.
+// What a pocket cannot take of its things must find room in the body. A draw that does not go in like that is planned
+// anew, quickly, and a sample of those that fail once more with patience, as its packer would. The draws are the same
+// for the same seed. It is nil when the clock ended it before it could tell.
 func (p *Plan) Confidence(options Options) *Confidence {
 	c, failed := p.search.confidence(p.packing, options)
 	hopeless := !p.search.options.Rough && p.OverL > hopelessSpreads*p.search.spreadL() // a rough figure says too much
@@ -42,49 +42,12 @@ func (p *Plan) Confidence(options Options) *Confidence {
 	return c
 }
 
-// factors is how many standard deviations each line's litres are off.
-type factors map[string]float64
-
-// of is the factor of a thing's litres. None has less than a fifth of what it was measured at.
-func (f factors) of(it *kit.Item) float64 { return max(0.2, 1+it.Uncertain()*f[it.ID]) }
-
-// draw draws the factors of lines, in their order.
-func draw(ids []string, random *source) factors {
-	f := factors{}
-	for _, id := range ids {
-		f[id] = max(-3, min(3, random.NormFloat64()))
-	}
-	return f
-}
-
-// Drawn is the task as it may really be: with litres drawn from what is not known of them. Two of the same seed are
-// alike.
-func Drawn(task *job.Task, seed int64) *job.Task {
-	var ids []string
-	for i := range task.Items {
-		ids = append(ids, task.Items[i].ID)
-	}
-	slices.Sort(ids)
-	return scaledBy(task, draw(ids, newSource(seed)))
-}
-
-func scaledBy(task *job.Task, f factors) *job.Task {
-	other := *task
-	other.Items = slices.Clone(task.Items)
-	for i := range other.Items {
-		it := &other.Items[i]
-		it.Shape = scaled(it.Shape, f.of(it))
-	}
-	return &other
-}
-
 // confidence packs the draws and plans in haste those that do not go in as planned. It lists those that failed at that
-// by little.
+// by little, those with the fewest litres first.
 func (s *search) confidence(p *packing, options Options) (c *Confidence, failed []factors) {
 	a := s.assignment
 	c = &Confidence{MeasureNext: s.measureNext()}
-	random := newSource(options.Seed + 1)
-	ids := s.lines()
+	sampler := s.sampler(options.Seed + 1)
 	all := slices.Clone(p.inside)
 	for _, ch := range a.Choices {
 		if ch.Zone == assign.Out && !ch.Stuck {
@@ -102,12 +65,9 @@ func (s *search) confidence(p *packing, options Options) (c *Confidence, failed 
 		most = plansAnew / 3
 	}
 	for c.Draws < mostDraws && !c.narrow() && anew.Load() < most {
-		var drawn [drawsAtOnce]factors
+		drawn := sampler.evenly(drawsAtOnce)
 		var fits, made [drawsAtOnce]bool
 		var outL [drawsAtOnce]float64
-		for d := range drawn {
-			drawn[d] = draw(ids, random)
-		}
 		var wait sideBySide
 		for w := range workers {
 			wait.Go(func() {
@@ -145,6 +105,7 @@ func (s *search) confidence(p *packing, options Options) (c *Confidence, failed 
 		return nil, nil
 	}
 	c.share()
+	slices.SortStableFunc(failed, func(x, y factors) int { return cmp.Compare(sampler.larger(x), sampler.larger(y)) })
 	return c, failed
 }
 
@@ -296,20 +257,6 @@ func (p *packing) drawn(all []*assign.Choice, f factors) (things []stuff.Thing) 
 		things = append(things, th)
 	}
 	return things
-}
-
-// scaled is a shape with so many times its litres.
-func scaled(s kit.Shape, factor float64) kit.Shape {
-	side := math.Cbrt(factor)
-	s.LooseL *= factor
-	s.TightL *= factor
-	s.VolumeL *= factor
-	s.DiameterCm *= side
-	s.LengthCm *= side
-	for axis := range s.SizeCm {
-		s.SizeCm[axis] *= side
-	}
-	return s
 }
 
 // spilled lists what the pockets cannot take when the litres of their things are drawn anew: what does not go in by

@@ -104,9 +104,26 @@ func (s *search) bringInFor(p *packing) *packing {
 // insteadOf puts a thing into a zone for others that go out, those first that give most litres for what they cost, and
 // brings in again what then still goes in; nil when that does not go, or costs as much. The assignment stays as it was
 // then.
-func (s *search) insteadOf(p *packing, c *assign.Choice, zone int) *packing {
+func (s *search) insteadOf(p *packing, c *assign.Choice, zone int) (other *packing) {
 	a := s.assignment
-	before, cost := a.ZonesNow(), a.OutCost()
+	cost := a.OutCost()
+	better := a.Attempt(func() bool {
+		if other = s.forOthers(p, c, zone); other == nil {
+			return false
+		}
+		other = s.bringIn(other, nil)
+		return a.OutCost() < cost-assign.Gain
+	})
+	if !better {
+		return nil
+	}
+	return other
+}
+
+// forOthers puts a thing into a zone for the fewest others that make the room, those first that give most litres for
+// what they cost; nil when that does not go.
+func (s *search) forOthers(p *packing, c *assign.Choice, zone int) *packing {
+	a := s.assignment
 	var others []*assign.Choice
 	for _, o := range p.inside {
 		if o.Pin == nil && o.Leave < c.Leave {
@@ -132,15 +149,10 @@ func (s *search) insteadOf(p *packing, c *assign.Choice, zone int) *packing {
 		if next == nil {
 			break
 		}
-		if len(next.trial.Out) > 0 {
-			continue
-		}
-		if next = s.bringIn(next, nil); a.OutCost() < cost-assign.Gain {
+		if len(next.trial.Out) == 0 {
 			return next
 		}
-		break
 	}
-	a.PutAll(before)
 	return nil
 }
 
@@ -159,12 +171,13 @@ func (s *search) oneForOthers(p *packing) *packing {
 		if !s.canMend() || c.Leave >= a.OutCost() {
 			break
 		}
-		before, cost := a.ZonesNow(), a.OutCost()
-		a.Put(c, assign.Out)
-		if other := s.bringIn(p, c); a.OutCost() < cost-assign.Gain {
+		cost, other := a.OutCost(), p
+		if a.Attempt(func() bool {
+			a.Put(c, assign.Out)
+			other = s.bringIn(p, c)
+			return a.OutCost() < cost-assign.Gain
+		}) {
 			p = other
-		} else {
-			a.PutAll(before)
 		}
 	}
 	return p

@@ -9,9 +9,9 @@ import (
 )
 
 // Of the draws that fail in haste some go in with patience: of 70 at the edge 20 did, 19 of them with patientBudget, in
-// half a second each and not one and a half. So many are tried at most, evenly out of all that failed by little, and
-// stand for these (two-phase sampling: Neyman, 1938); fewer where few failed, as long as that adds no more than
-// patientError to the standard error of the share.
+// half a second each and not one and a half. So many are tried at most, evenly out of all that failed by little, from
+// the fewest litres to the most, and stand for these (two-phase sampling: Neyman, 1938); fewer where few failed, as
+// long as that adds no more than patientError to the standard error of the share.
 const (
 	patientDraws  = 16
 	patientError  = 0.02
@@ -38,7 +38,7 @@ func (s *search) patience(failed []factors, draws int, stop func() bool) sample 
 	for w := range workers {
 		wait.Go(func() {
 			for k := w; k < n; k += workers {
-				if yes, _ := fitsAnew(s.task, failed[k*len(failed)/n], Options{Stop: stop}); yes {
+				if yes, _ := fitsAnew(s.task, failed[(2*k+1)*len(failed)/(2*n)], Options{Stop: stop}); yes {
 					fit.Add(1)
 				}
 			}

@@ -129,9 +129,10 @@ func (p *Plan) countIn(z *rucksack.Zone) (n int) {
 // and of how many things the plan differs from what was proved. The trial packing has the last word.
 func (p *Plan) Proved() (lessRoom bool, otherwise int) {
 	a := p.assignment
+	body, bottom := assign.OfKind(a.Zones, rucksack.Body), assign.OfKind(a.Zones, rucksack.Bottom)
 	oneRoom := func(zone int) int {
-		if bottom := assign.OfKind(a.Zones, rucksack.Bottom); p.Open && zone == bottom && zone >= 0 {
-			return assign.OfKind(a.Zones, rucksack.Body)
+		if p.Open && zone == bottom && zone >= 0 {
+			return body
 		}
 		return zone
 	}

@@ -88,6 +88,6 @@ func TestSeldomPlansAreTheSame(t *testing.T) {
 	child := taskOf(t, demo.ChildNight)
 	child.Pack = child.Pack.Grown(-6)
 	plan := load.Make(child, load.Options{Seed: 1, Quick: true})
-	assert.Equal(t, load.Confidence{Share: 0.985, Draws: 200, Fit: 197, MeasureNext: "bag"},
+	assert.Equal(t, load.Confidence{Share: 0.97, Draws: 200, Fit: 194, MeasureNext: "bag"},
 		*plan.Confidence(load.Options{Seed: 1}))
 }

@@ -1,0 +1,123 @@
+package load
+
+import (
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/stat/distuv"
+
+	"tornister/core/assign"
+	"tornister/core/job"
+	"tornister/core/kit"
+	"tornister/core/rucksack"
+)
+
+// factors is how many standard deviations each line's litres are off.
+type factors map[string]float64
+
+// of is the factor of a thing's litres. None has less than a fifth of what it was measured at.
+func (f factors) of(it *kit.Item) float64 { return max(0.2, 1+it.Uncertain()*f[it.ID]) }
+
+// draw draws the factors of lines, in their order.
+func draw(ids []string, random *source) factors {
+	f := factors{}
+	for _, id := range ids {
+		f[id] = within(random.NormFloat64())
+	}
+	return f
+}
+
+// within is a factor within three standard deviations.
+func within(factor float64) float64 { return max(-3, min(3, factor)) }
+
+// Drawn is the task as it may really be: with litres drawn from what is not known of them. Two of the same seed are
+// alike.
+func Drawn(task *job.Task, seed int64) *job.Task {
+	var ids []string
+	for i := range task.Items {
+		ids = append(ids, task.Items[i].ID)
+	}
+	slices.Sort(ids)
+	return scaledBy(task, draw(ids, newSource(seed)))
+}
+
+func scaledBy(task *job.Task, f factors) *job.Task {
+	other := *task
+	other.Items = slices.Clone(task.Items)
+	for i := range other.Items {
+		it := &other.Items[i]
+		it.Shape = scaled(it.Shape, f.of(it))
+	}
+	return &other
+}
+
+// scaled is a shape with so many times its litres.
+func scaled(s kit.Shape, factor float64) kit.Shape {
+	side := math.Cbrt(factor)
+	s.LooseL *= factor
+	s.TightL *= factor
+	s.VolumeL *= factor
+	s.DiameterCm *= side
+	s.LengthCm *= side
+	for axis := range s.SizeCm {
+		s.SizeCm[axis] *= side
+	}
+	return s
+}
+
+// sampler draws kits as they may really be.
+type sampler struct {
+	random  *source
+	ids     []string           // of the lines, in their order
+	spreads map[string]float64 // the standard uncertainty in litres of what a line puts into body and pockets
+	all     float64            // that of all lines together
+}
+
+func (s *search) sampler(seed int64) *sampler {
+	d := &sampler{random: newSource(seed), ids: s.lines(), spreads: map[string]float64{}}
+	a := s.assignment
+	for _, c := range a.Choices {
+		if c.Zone == assign.Out || a.Zones[c.Zone].Kind != rucksack.Straps {
+			d.spreads[c.ID] += c.Item.Uncertain() * c.Room(1)
+		}
+	}
+	for _, id := range d.ids {
+		d.all = math.Hypot(d.all, d.spreads[id])
+	}
+	return d
+}
+
+// evenly draws n kits, the litres of each in all from another of n slices of equal chance, in an order drawn by lot
+// (stratified sampling along a linear projection: Glasserman, Monte Carlo Methods in Financial Engineering, 2004,
+// section 4.3.2). Whether a kit goes in hangs on that sum before anything else: fifty draws that leave it to chance
+// are too large or too small together by a seventh of its spread, and as the same seed draws the same, those of all
+// kits of a trip.
+func (d *sampler) evenly(n int) []factors {
+	drawn := make([]factors, n)
+	for k, slice := range d.random.Perm(n) {
+		drawn[k] = draw(d.ids, d.random)
+		if at := (float64(slice) + d.random.Float64()) / float64(n); d.all > 0 {
+			d.shift(drawn[k], within(distuv.UnitNormal.Quantile(at)))
+		}
+	}
+	return drawn
+}
+
+// shift makes the litres of a draw in all so many standard deviations more than measured: of each line as much as it
+// has part in the spread, which is how lines are spread when only their sum is known.
+func (d *sampler) shift(f factors, to float64) {
+	for _, id := range d.ids {
+		to -= f[id] * d.spreads[id] / d.all
+	}
+	for _, id := range d.ids {
+		f[id] = within(f[id] + to*d.spreads[id]/d.all)
+	}
+}
+
+// larger is how many litres a draw has more than was measured.
+func (d *sampler) larger(f factors) (sum float64) {
+	for _, id := range d.ids {
+		sum += f[id] * d.spreads[id]
+	}
+	return sum
+}
