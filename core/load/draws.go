@@ -33,12 +33,17 @@ func within(factor float64) float64 { return max(-3, min(3, factor)) }
 // Drawn is the task as it may really be: with litres drawn from what is not known of them. Two of the same seed are
 // alike.
 func Drawn(task *job.Task, seed int64) *job.Task {
-	var ids []string
-	for i := range task.Items {
-		ids = append(ids, task.Items[i].ID)
+	d := samplerOf(task, seed)
+	return scaledBy(task, draw(d.ids, d.random))
+}
+
+// DrawnEvenly is the task as it may really be n times, the litres of all that is packed spread evenly over what they
+// may be.
+func DrawnEvenly(task *job.Task, n int, seed int64) (tasks []*job.Task) {
+	for _, f := range samplerOf(task, seed).evenly(n) {
+		tasks = append(tasks, scaledBy(task, f))
 	}
-	slices.Sort(ids)
-	return scaledBy(task, draw(ids, newSource(seed)))
+	return tasks
 }
 
 func scaledBy(task *job.Task, f factors) *job.Task {
@@ -73,6 +78,20 @@ type sampler struct {
 	all     float64            // that of all lines together
 }
 
+// samplerOf draws the kit of a task, wherever its things will lie.
+func samplerOf(task *job.Task, seed int64) *sampler {
+	d := &sampler{random: newSource(seed), spreads: map[string]float64{}}
+	for i := range task.Items {
+		it := &task.Items[i]
+		if d.ids = append(d.ids, it.ID); it.Carry == kit.Pack {
+			d.spreads[it.ID] = uncertainL(it)
+		}
+	}
+	slices.Sort(d.ids)
+	return d.summed()
+}
+
+// sampler draws the kit that is planned: what hangs on straps takes no room from the rest.
 func (s *search) sampler(seed int64) *sampler {
 	d := &sampler{random: newSource(seed), ids: s.lines(), spreads: map[string]float64{}}
 	a := s.assignment
@@ -81,6 +100,12 @@ func (s *search) sampler(seed int64) *sampler {
 			d.spreads[c.ID] += c.Item.Uncertain() * c.Room(1)
 		}
 	}
+	return d.summed()
+}
+
+// summed works out the spread of all lines together: they are independent of each other.
+func (d *sampler) summed() *sampler {
+	d.all = 0
 	for _, id := range d.ids {
 		d.all = math.Hypot(d.all, d.spreads[id])
 	}

@@ -16,9 +16,8 @@ func twelveLines(seed int64) *sampler {
 	for i := range 12 {
 		id := string(rune('a' + i))
 		s.ids, s.spreads[id] = append(s.ids, id), 0.1*math.Pow(1.15, float64(i))
-		s.all = math.Hypot(s.all, s.spreads[id])
 	}
-	return s
+	return s.summed()
 }
 
 // Fifty draws have the quantiles of the normal distribution in their litres in all, each slice of it one of them.

@@ -3,6 +3,7 @@ package campaign_test
 import (
 	"cmp"
 	"fmt"
+	"math"
 	"math/rand/v2"
 	"os"
 	"runtime"
@@ -26,7 +27,14 @@ import (
 // tenth is what was said and what came true of the kits whose figure lies in one tenth.
 type tenth struct {
 	kits, draws, fit int
-	said             float64
+	said             float64 // in all kits together
+	squares          float64 // of what was said less what came true, a kit
+}
+
+// apart is what was said less what came true, and its standard error: kits are independent, draws of one kit are not.
+func (b *tenth) apart() (by, error float64) {
+	by = b.said/float64(b.kits) - float64(b.fit)/float64(b.draws)
+	return by, math.Sqrt(max(0, b.squares/float64(b.kits)-by*by) / float64(max(1, b.kits-1)))
 }
 
 // Kits near the edge of their packs: the figure says with how many of the litres drawn everything goes in; then
@@ -47,14 +55,17 @@ func TestCalibration(t *testing.T) {
 				plan := load.Make(task, load.Options{Seed: 1, Quick: true, Rough: true})
 				sure := plan.Confidence(load.Options{Seed: 1})
 				fit := 0
-				for k := range truths {
-					if goesIn(load.Drawn(task, int64(1000*seed+k)), plan.Arrangement()) {
+				for _, truth := range load.DrawnEvenly(task, truths, int64(1000+seed)) {
+					if goesIn(truth, plan.Arrangement()) {
 						fit++
 					}
 				}
+				apart := sure.Share - float64(fit)/float64(truths)
 				mu.Lock()
 				b := &tenths[min(9, int(10*sure.Share))]
 				b.kits, b.draws, b.fit, b.said = b.kits+1, b.draws+truths, b.fit+fit, b.said+sure.Share
+				b.squares += apart * apart
+				t.Logf("kit %d: said %.3f, came true %d of %d", seed, sure.Share, fit, truths)
 				mu.Unlock()
 			}
 		})
@@ -125,8 +136,9 @@ func calibrationPage(tenths *[10]tenth) string {
 		}
 		kits, draws = kits+b.kits, draws+b.draws
 		said, came := b.said/float64(b.kits), float64(b.fit)/float64(b.draws)
-		fmt.Fprintf(&rows, "| %d to %d | %d | %d | %.1f | %.1f | %+.1f |\n", 10*i, 10*i+10, b.kits, b.draws, 100*said,
-			100*came, 100*(said-came))
+		by, error := b.apart()
+		fmt.Fprintf(&rows, "| %d to %d | %d | %d | %.1f | %.1f | %+.1f | %.1f |\n", 10*i, 10*i+10, b.kits, b.draws, 100*said,
+			100*came, 100*by, 100*error)
 		fmt.Fprintf(&marks, "%3d |%s*\n    |%s o\n", 10*i+5, strings.Repeat(" ", int(50*said)),
 			strings.Repeat(" ", max(0, int(50*came)-1)))
 	}
@@ -136,10 +148,12 @@ func calibrationPage(tenths *[10]tenth) string {
 they are packed. %d demo kits in packs cut down to where they hardly fit were each given their figure; then the litres
 were drawn again, %d times in all, as they may truly be, and every such kit was planned anew.
 Made by scripts/campaign.sh calibration. Apart is what was said less what came true: below zero the figure is too careful. Draws
-are planned anew in haste for the figure, and a sample of those that fail with patience; for the truth every one is.
+are planned anew in haste for the figure, and a sample of those that fail with patience; for the truth every one is. The
+litres of a kit in all are spread evenly over what they may be, for the figure and for the truth; the standard error is that of
+the kits of a tenth.
 
-| figure, in 100 | kits | drawn | said | came true | apart |
-|---|---|---|---|---|---|
+| figure, in 100 | kits | drawn | said | came true | apart | standard error |
+|---|---|---|---|---|---|---|
 %s
 Said (*) and came true (o), from 0 to 100; each tenth by its middle:
 
