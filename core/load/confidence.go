@@ -45,60 +45,23 @@ func (p *Plan) Confidence(options Options) *Confidence {
 // confidence packs the draws and plans in haste those that do not go in as planned. It lists those that failed at that
 // by little, those with the fewest litres first.
 func (s *search) confidence(p *packing, options Options) (c *Confidence, failed []factors) {
-	a := s.assignment
 	c = &Confidence{MeasureNext: s.measureNext()}
-	sampler := s.sampler(options.Seed + 1)
-	all := slices.Clone(p.inside)
-	for _, ch := range a.Choices {
-		if ch.Zone == assign.Out && !ch.Stuck {
-			all = append(all, ch)
-		}
-	}
-	var trials [workers]*stuff.Trial
-	for w := range trials {
-		trials[w] = p.space.NewTrial(len(a.Choices))
-	}
-	stuck := slices.ContainsFunc(a.Choices, func(c *assign.Choice) bool { return c.Stuck })
-	var anew atomic.Int32
 	most := int32(plansAnew)
-	if a.OutCost() > 0 { // it does not fit as it is: hardly any draw will
+	if s.assignment.OutCost() > 0 { // it does not fit as it is: hardly any draw will
 		most = plansAnew / 3
 	}
-	for c.Draws < mostDraws && !c.narrow() && anew.Load() < most {
-		drawn := sampler.evenly(drawsAtOnce)
-		var fits, made [drawsAtOnce]bool
-		var outL [drawsAtOnce]float64
-		var wait sideBySide
-		for w := range workers {
-			wait.Go(func() {
-				for d := w; d < drawsAtOnce; d += workers {
-					if options.Stop != nil && options.Stop() {
-						return
-					}
-					if noRoomFor(a, drawn[d]) {
-						made[d], outL[d] = true, math.Inf(1)
-						continue
-					}
-					if fits[d], made[d] = !stuck && p.goesInDrawn(trials[w], a, all, drawn[d]), true; !fits[d] {
-						anew.Add(1)
-						fits[d], outL[d] = fitsAnew(s.task, drawn[d], Options{Quick: true, Stop: options.Stop})
-						made[d] = options.Stop == nil || !options.Stop() // a plan cut short says nothing
-					}
-				}
-			})
-		}
-		wait.Wait()
-		for d, yes := range fits {
-			if made[d] {
-				c.Draws++
-				c.Fit += count(yes)
-				if !yes && outL[d] < farOutL {
-					failed = append(failed, drawn[d])
-				}
+	sampler := s.sampler(options.Seed + 1)
+	t := s.tries(p, options.Stop)
+	for c.Draws < mostDraws && !c.narrow() && t.anew.Load() < most && !t.ended() {
+		for _, d := range t.round(sampler.evenly(drawsAtOnce)) {
+			if !d.told {
+				continue
 			}
-		}
-		if slices.Contains(made[:], false) {
-			break
+			c.Draws++
+			c.Fit += count(d.fits)
+			if !d.fits && d.outL < farOutL {
+				failed = append(failed, d.factors)
+			}
 		}
 	}
 	if c.Draws < drawsAtOnce {
@@ -111,6 +74,69 @@ func (s *search) confidence(p *packing, options Options) (c *Confidence, failed 
 
 // workers pack and plan draws side by side.
 const workers = 2
+
+// tries packs draws where a plan has everything.
+type tries struct {
+	search *search
+	from   *packing
+	all    []*assign.Choice // that is to go in, whether the plan left it out or not
+	stuck  bool             // something goes in nowhere as it was measured
+	trials [workers]*stuff.Trial
+	anew   atomic.Int32 // how many draws were planned anew
+	stop   func() bool
+}
+
+// tried is a draw and what came of it.
+type tried struct {
+	factors
+	told, fits bool    // told is false where the clock ended it
+	outL       float64 // litres that stayed out in haste
+}
+
+func (s *search) tries(p *packing, stop func() bool) *tries {
+	t := &tries{search: s, from: p, all: slices.Clone(p.inside), stop: stop}
+	for _, c := range s.assignment.Choices {
+		if c.Zone == assign.Out && !c.Stuck {
+			t.all = append(t.all, c)
+		}
+		t.stuck = t.stuck || c.Stuck
+	}
+	for w := range t.trials {
+		t.trials[w] = p.space.NewTrial(len(s.assignment.Choices))
+	}
+	return t
+}
+
+func (t *tries) ended() bool { return t.stop != nil && t.stop() }
+
+// round tries draws side by side.
+func (t *tries) round(drawn []factors) []tried {
+	list := make([]tried, len(drawn))
+	var wait sideBySide
+	for w := range workers {
+		wait.Go(func() {
+			for d := w; d < len(drawn) && !t.ended(); d += workers {
+				list[d] = t.try(t.trials[w], drawn[d])
+			}
+		})
+	}
+	wait.Wait()
+	return list
+}
+
+// try packs a draw as planned, and else plans it anew.
+func (t *tries) try(trial *stuff.Trial, f factors) tried {
+	a := t.search.assignment
+	switch {
+	case noRoomFor(a, f):
+		return tried{factors: f, told: true, outL: math.Inf(1)}
+	case !t.stuck && t.from.goesInDrawn(trial, a, t.all, f):
+		return tried{factors: f, told: true, fits: true}
+	}
+	t.anew.Add(1)
+	fits, outL := fitsAnew(t.search.task, f, Options{Quick: true, Stop: t.stop})
+	return tried{f, !t.ended(), fits, outL} // a plan cut short says nothing
+}
 
 // share works the share out, to a thousandth.
 func (c *Confidence) share() { c.Share = math.Round(float64(c.Fit)/float64(c.Draws)*1000) / 1000 }
