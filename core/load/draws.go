@@ -56,16 +56,18 @@ func scaledBy(task *job.Task, f factors) *job.Task {
 	return &other
 }
 
-// scaled is a shape with so many times its litres.
+// scaled is a shape with so many times its litres. A side that is not what it was measured at is so by whole cells, the
+// nearest: the trial packing rounds sides up, and a pot of 16 cm that may as well be 16.1 is no pot of 17.
 func scaled(s kit.Shape, factor float64) kit.Shape {
-	side := math.Cbrt(factor)
+	more := math.Cbrt(factor) - 1
+	side := func(cm float64) float64 { return cm + cellCm*math.Round(cm*more/cellCm) }
 	s.LooseL *= factor
 	s.TightL *= factor
 	s.VolumeL *= factor
-	s.DiameterCm *= side
-	s.LengthCm *= side
+	s.DiameterCm = side(s.DiameterCm)
+	s.LengthCm = side(s.LengthCm)
 	for axis := range s.SizeCm {
-		s.SizeCm[axis] *= side
+		s.SizeCm[axis] = side(s.SizeCm[axis])
 	}
 	return s
 }
