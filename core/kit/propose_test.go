@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // listOf is a list of packed things of some kinds.
@@ -42,4 +43,17 @@ func TestProposeBags(t *testing.T) {
 		assert.NotContains(t, p.Items, "rescue-blanket")
 		assert.NotContains(t, p.Items, "matches", "the only fire")
 	}
+}
+
+// An electronics bag is for what is small and waits until camp: a camera or a phone for the way stays out of it.
+func TestElectronicsForTheWayStayOut(t *testing.T) {
+	t.Parallel()
+	list := listOf("power-bank", "charger", "camera")
+	require.NotEqual(t, Camp, list[2].Use.When)
+	for _, p := range ProposeBags(list) {
+		assert.NotContains(t, p.Items, "camera", p.Purpose)
+	}
+	large := listOf("power-bank", "charger")
+	large[0].Shape = Shape{Kind: Box, SizeCm: [3]float64{20, 20, 20}}
+	assert.Empty(t, ProposeBags(large), "one charger is no bag, and what is that large is in none")
 }
