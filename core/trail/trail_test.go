@@ -343,3 +343,50 @@ func TestStays(t *testing.T) {
 		assert.Equal(t, c.want != "", ok)
 	}
 }
+
+// A trip of three days without times begins after breakfast and ends in the afternoon (our estimate): no meal is carried
+// for the first morning or the last evening.
+func TestMealsOfATripWithoutTimes(t *testing.T) {
+	t.Parallel()
+	trip := Trip{Days: 3}
+	assert.Equal(t, [][]Meal{{Lunch, Dinner}, {Breakfast, Lunch, Dinner}, {Breakfast, Lunch}}, trip.Meals())
+	assert.Equal(t, [][]Meal{{Lunch}}, (&Trip{Days: 1}).Meals(), "a day out")
+}
+
+// A bag of food a day is named for its day, and says which meals are in it and what share of a day that is.
+func TestABagOfFoodADay(t *testing.T) {
+	t.Parallel()
+	trip := Trip{Start: "2026-09-04T13:00", End: "2026-09-06T11:30", Days: 3, Nights: 2, Carrier: Carrier{MassKg: 70, HeightCm: 175, Age: 40}}
+	m := method.Default()
+	m.Food = "figure"
+	var days []Supply
+	for _, s := range trip.Supplies(m) {
+		if s.Day > 0 {
+			days = append(days, s)
+		}
+	}
+	require.Len(t, days, 3)
+	for d, s := range days {
+		assert.Equal(t, []string{fmt.Sprint("food-", d+1), fmt.Sprint("Food, day ", d+1)}, []string{s.Key, s.Name})
+		assert.Equal(t, d+1, s.Day)
+	}
+	assert.Contains(t, fmt.Sprint(days[1].Why), fmt.Sprint([]string{"breakfast", "lunch", "dinner"}))
+	share := 0.0
+	for _, meal := range []Meal{Breakfast, Lunch, Dinner} {
+		share += MealShare[meal]
+	}
+	assert.Contains(t, fmt.Sprint(days[1].Why), fmt.Sprint(share*100))
+	assert.InDelta(t, days[1].MassG*MealShare[Breakfast]/share, days[2].MassG, 20, "the last has its breakfast only")
+}
+
+// The factors of the load-carriage equation (after Soule and Goldman, 1972, from memory): the better the ground, the
+// lower, and a shelter for nobody is not light.
+func TestGroundAndShelterByHand(t *testing.T) {
+	t.Parallel()
+	for ground, want := range map[string]float64{"road": 1, "rough": 1.5, "scramble": 1.5, "snow": 1.6, "ski": 1.6, "bog": 2.1, "sand": 2.1} {
+		assert.InDelta(t, want, Roughness(ground), 1e-9, ground)
+	}
+	assert.True(t, ShelterLight(1500, 1))
+	assert.False(t, ShelterLight(1501, 1))
+	assert.False(t, ShelterLight(0, 0))
+}
