@@ -33,7 +33,7 @@ func anyTask(t *testing.T, seed int) *job.Task {
 	require.NoError(t, err)
 	task := &b.Task
 	for i := range 4 + r.IntN(30) {
-		k := kit.Kinds[r.IntN(len(kit.Kinds))]
+		k := sample.Kind(r)
 		if k.Shape.Litres(1) > 6 && r.IntN(4) > 0 {
 			continue // else hardly any kit would fit
 		}

@@ -12,6 +12,7 @@ import (
 	"tornister/core/load"
 	"tornister/core/verdict"
 	"tornister/demo"
+	"tornister/internal/sample"
 	"tornister/planner"
 )
 
@@ -22,7 +23,7 @@ func drawn(b *testing.B, n int, fits bool, seed uint64) *job.Task {
 	task.Items, task.Pins, task.Bags = nil, nil, nil
 	litres := 0.0
 	for len(task.Items) < n {
-		k := kit.Kinds[r.IntN(len(kit.Kinds))]
+		k := sample.Kind(r)
 		if k.Shape.Litres(1) > 400/float64(n) || k.Shape.Dimensions()[0] > 45 {
 			continue
 		}

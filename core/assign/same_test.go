@@ -13,15 +13,15 @@ import (
 	"tornister/core/kit"
 	"tornister/core/method"
 	"tornister/core/trail"
+	"tornister/internal/sample"
 )
 
-// some are things of the table, drawn from a seed, for a pack that is about large enough for forty. A longer table
-// gives others.
+// some are things of the table, drawn from a seed, for a pack that is about large enough for forty.
 func some(seed uint64, n int) *job.Task {
 	r := rand.New(rand.NewPCG(seed, 11))
 	task := &job.Task{Pack: pockets(), Method: method.Method{Heavy: "close", Outside: "foam"}, Trip: trail.Trip{Rain: 0.3}}
 	for len(task.Items) < n {
-		k := kit.Kinds[r.IntN(len(kit.Kinds))]
+		k := sample.Kind(r)
 		if k.Shape.Litres(1) < 8 {
 			task.Items = append(task.Items, kit.Item{ID: fmt.Sprintf("%s-%d", k.ID, len(task.Items)), Kind: k.ID, Group: k.Group,
 				Count: 1, MassG: k.MassG, Shape: k.Shape, Carry: kit.Pack, Use: k.Use, Water: k.Water, Traits: k.Traits})

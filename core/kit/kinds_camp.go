@@ -52,7 +52,7 @@ var shelters = []Kind{
 	of("pole-shelter", "Shelter pitched on walking poles", "shelter", 760, soft(4.2, 2.6, 3), arrival(1), wetFabric).
 		also("trekking pole tent", "pyramid").gives("shelter"),
 	of("mosquito-net", "Insect net", "shelter", 230, soft(1.6, 1, 2), arrival(1), careless).
-		also("mosquito net", "bug net", "net tent"),
+		also("mosquito net", "bug net", "net tent", "head net", "midge net"),
 	of("hammock", "Hammock with straps", "shelter", 620, soft(3, 1.9, 2), arrival(1), dryFabric).
 		also("hammock").gives("shelter"),
 	of("tent-poles", "Tent poles", "shelter", 420, cylinder(5, 46), arrival(1), careless).
@@ -145,7 +145,7 @@ var provisions = []Kind{
 	of("fresh-food", "Fresh fruit and vegetables", "food", 700, lump(18, 15, 12, 1.6), halt(1), careless).
 		also("fruit", "vegetables", "apples", "eggs").as(Food, Scented, Crushable).usedUp("food").spread(0.35),
 	of("tea-coffee", "Tea, coffee, sugar", "food", 130, soft(0.35, 0.3, 1.5), camp(2), paper).
-		also("tea", "coffee", "cocoa", "hot chocolate", "drink powder").as(Food, Scented).usedUp("food"),
+		also("tea", "coffee", "cocoa", "hot chocolate", "drink powder", "electrolyte powder", "electrolytes").as(Food, Scented).usedUp("food"),
 	of("dry-food", "Dry food", "food", 500, soft(0.8, 0.7, 1), camp(1), careless).
 		also("rice", "pasta", "noodles", "oats", "porridge", "couscous", "flour", "sugar", "lentils", "muesli", "nuts",
 			"milk powder", "reis", "nudeln", "haferflocken", "riz", "pates", "arroz", "ris", "havregryn").as(Food, Scented).

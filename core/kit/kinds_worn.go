@@ -38,7 +38,7 @@ var clothes = []Kind{
 	of("spare-clothes", "Spare clothes", "clothing", 520, soft(3.4, 2.1, 2), camp(1), dryFabric).
 		also("change of clothes", "clothes bag", "dry clothes").spread(0.4),
 	of("base-top", "Base layer top", "clothing", 180, soft(1.1, 0.65, 2), camp(1), dryFabric).
-		also("base layer", "thermal top", "long sleeve shirt", "merino shirt"),
+		also("base layer", "thermal top", "long sleeve shirt", "merino shirt", "sun hoody", "sun shirt"),
 	of("base-bottom", "Base layer leggings", "clothing", 170, soft(1, 0.6, 2), camp(1), dryFabric).
 		also("long johns", "leggings", "thermal bottoms", "long underwear"),
 	of("t-shirt", "T-shirt", "clothing", 140, soft(0.9, 0.5, 2), camp(1), dryFabric).also("tee", "shirt", "t shirt"),
@@ -75,7 +75,12 @@ var carefulness = []Kind{
 	of("blister-kit", "Blister kit", "aid", 50, box(12, 8, 2), halt(0.5), dryFabric).
 		also("blister plasters", "plasters", "tape for feet"),
 	of("medicine", "Personal medicine", "aid", 60, box(10, 7, 3), camp(1), paper).
-		also("medicines", "pills", "painkillers", "medication", "prescription").gives("medicine"),
+		also("medicines", "pills", "painkillers", "medication", "prescription", "insulin", "rehydration salts").gives("medicine"),
+	of("emergency-medicine", "Emergency medicine", "aid", 60, box(16, 5, 4), need(0.1).atOnce(), Water{Suffers: true}).
+		also("adrenaline pen", "adrenaline injector", "adrenaline", "epinephrine", "allergy pen", "allergy kit", "inhaler",
+			"asthma spray", "emergency pills").gives("medicine"),
+	of("pressure-bandage", "Pressure bandage", "aid", 80, box(9, 6, 5), need(0.05).atOnce(), dryFabric).
+		also("bandage", "compression bandage", "elastic bandage", "snake bandage", "tourniquet", "bleeding kit"),
 	of("survival-bag", "Survival bag", "aid", 290, box(18, 9, 6), need(0.05).atOnce(), careless).
 		also("bivvy survival bag", "emergency bag", "orange bag").gives("shelter", "warmth"),
 	of("rescue-blanket", "Rescue blanket", "aid", 60, box(13, 9, 2), need(0.05).atOnce(), careless).
@@ -147,7 +152,7 @@ var upkeep = []Kind{
 		also("toilet kit", "spade and paper", "toilet paper and trowel").as(Sharp),
 	of("trowel", "Trowel", "care", 60, box(26, 7, 3), halt(1).atOnce(), careless).also("toilet trowel").as(Sharp),
 	of("toilet-paper", "Toilet paper", "care", 60, soft(0.6, 0.35, 1.5), halt(1), paper).
-		also("loo roll", "paper", "tissues"),
+		also("loo roll", "paper", "tissues", "baby wipes", "wet wipes"),
 	of("menstrual-kit", "Menstrual products", "care", 80, soft(0.5, 0.35, 1.5), camp(1), paper).
 		also("menstrual cup", "tampons", "sanitary pads"),
 	of("sun-cream", "Sun cream", "care", 90, box(12, 5, 3), halt(3), careless).
@@ -155,7 +160,9 @@ var upkeep = []Kind{
 	of("lip-balm", "Lip balm", "care", 12, cylinder(2, 7), moving(3), careless).
 		also("lip salve").as(Scented).gives("sun"),
 	of("sunglasses", "Sunglasses in a case", "care", 110, box(16, 7, 5), moving(3), careless).
-		also("sunglasses", "shades", "glacier glasses").as(Crushable).gives("sun"),
+		also("sunglasses", "sun glasses", "shades", "glacier glasses", "safety glasses").as(Crushable).gives("sun"),
+	of("spectacles", "Spare glasses in a case", "care", 60, box(16, 6, 4), need(0.1), careless).
+		also("glasses", "spectacles", "reading glasses", "contact lenses").as(Crushable),
 	of("towel", "Light towel", "care", 110, soft(0.7, 0.45, 2), camp(1), wetFabric).also("towel", "microfibre towel"),
 	of("rubbish-bag", "Rubbish bag", "care", 25, soft(0.2, 0.1, 1), camp(1), careless).
 		also("trash bag", "bin bag", "waste bag"),
@@ -164,7 +171,7 @@ var upkeep = []Kind{
 	of("multi-tool", "Multi-tool", "tools", 220, box(11, 4, 3), need(0.3), careless).
 		also("multitool", "pliers").as(Hard, Sharp).gives("repair"),
 	of("tape", "Strong tape", "tools", 50, cylinder(5, 5), need(0.2), careless).
-		also("duct tape", "gaffer tape", "cable ties").gives("repair"),
+		also("duct tape", "gaffer tape", "cable ties", "zip ties").gives("repair"),
 	of("sewing-kit", "Sewing kit", "tools", 25, box(8, 5, 1.5), need(0.1), careless).
 		also("needle and thread").as(Sharp).gives("repair"),
 	of("cord", "Cord 10 m", "tools", 80, soft(0.3, 0.2, 1.5), need(0.3), wetFabric).
@@ -185,7 +192,7 @@ var upkeep = []Kind{
 	of("harness", "Light harness", "tools", 320, soft(1.8, 1.2, 3), need(0.1), careless).
 		also("climbing harness", "harness"),
 	of("helmet", "Helmet", "tools", 260, vesselOf(26, 15, 3), moving(0.5), careless).
-		also("climbing helmet", "helmet").as(Hard, MayHangOutside).holding(3),
+		also("climbing helmet", "helmet", "hard hat").as(Hard, MayHangOutside).holding(3),
 	of("dry-bag", "Dry bag, empty", "tools", 60, soft(0.25, 0.15, 1), camp(1), careless).
 		also("dry sack", "stuff sack", "roll bag"),
 	of(KitBag, "Kit bag", "other", 25, soft(0.1, 0.05, 1), camp(0.1), careless).

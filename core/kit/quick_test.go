@@ -87,7 +87,9 @@ func TestWordsAreThemselves(t *testing.T) {
 	t.Parallel()
 	for name, kind := range map[string]string{"distress becon": "beacon", "water botle": "bottle", "torhc": "headlamp",
 		"hemlet": "helmet", "cannister": "gas-canister", "bacon": "bread-cheese", "stove pipe": "stove-pipe", "hot water bottle": "heat-packs", "cable ties": "tape",
-		"hot chocolate": "tea-coffee"} {
+		"hot chocolate": "tea-coffee", "asthma spray": "emergency-medicine", "2 adrenaline pens": "emergency-medicine",
+		"snake bandage": "pressure-bandage", "sun glasses": "sunglasses", "glasses": "spectacles", "hard hat": "helmet",
+		"Adrenalinpen": "emergency-medicine", "Sonnenbrille": "sunglasses", "reading glasses": "spectacles"} {
 		found, _ := KindNamed(name)
 		assert.Equal(t, kind, found.ID, name)
 	}

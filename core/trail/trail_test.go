@@ -344,8 +344,8 @@ func TestStays(t *testing.T) {
 	}
 }
 
-// A trip of three days without times begins after breakfast and ends in the afternoon (our estimate): no meal is carried
-// for the first morning or the last evening.
+// A trip of three days without times begins after breakfast and ends in the afternoon (our estimate): no meal is
+// carried for the first morning or the last evening.
 func TestMealsOfATripWithoutTimes(t *testing.T) {
 	t.Parallel()
 	trip := Trip{Days: 3}

@@ -49,7 +49,8 @@ func TestTheSecondOfWhatLifeHangsOn(t *testing.T) {
 		"each needs a light of the own":     {[]kit.Item{lamp}, []kit.Item{spare}, []load.Placement{lies(lamp, &lid)}, 1, []string{"safe.only-one [light"}},
 		"something else lies beside":        {[]kit.Item{lighter, worn, lamp, spare}, nil, []load.Placement{lies(lamp, &lid), lies(spare, &lid)}, 1, []string{"safe.one-place [light Lid"}},
 	} {
-		s := &safety{task: &job.Task{Items: c.items, Others: c.others, Trip: trail.Trip{Nights: c.nights}}, plan: &load.Plan{Placed: c.placed}}
+		s := &safety{task: &job.Task{Items: c.items, Others: c.others, Trip: trail.Trip{Nights: c.nights}},
+			plan: &load.Plan{Placed: c.placed}}
 		s.second()
 		assert.Len(t, s.Reasons, len(c.says), name)
 		for _, says := range c.says {
@@ -84,7 +85,8 @@ func TestFiguresOfTheRide(t *testing.T) {
 	box := kit.Item{ID: "box", Name: "Box", Count: 1, MassG: 5000, Carry: kit.Pack}
 	plan := &load.Plan{Placed: []load.Placement{{Piece: kit.Pieces([]kit.Item{box}, kit.Pack)[0], Zone: &pack.Zones[0],
 		MiddleCm: [3]float64{0, 10, 30}}}}
-	task := &job.Task{Pack: pack, Items: []kit.Item{box}, Trip: trail.Trip{Carrier: trail.Carrier{MassKg: 60, HeightCm: 170, Age: 40}}}
+	walker := trail.Carrier{MassKg: 60, HeightCm: 170, Age: 40}
+	task := &job.Task{Pack: pack, Items: []kit.Item{box}, Trip: trail.Trip{Carrier: walker}}
 	b := weigh(task, plan, &dry.Barriers{})
 	middle := (1000*pack.MiddleCm()[2] + 5000*30) / 6000
 	assert.InDelta(t, middle/(0.9*50), b.Height, 1e-3, "the shoulder lies at nine tenths of the back")
