@@ -249,9 +249,10 @@ func (a *assumptions) use(it *kit.Item, raw map[string]any, kind kit.Kind, at, f
 	}
 	given, ok := raw["use"].(map[string]any)
 	if !ok {
-		it.Use = kind.Use
+		it.Use, it.UseUnsaid = kind.Use, kind.ID == kit.Unknown.ID
 		if day, ok := it.UseOn(1); ok {
-			it.Use, from = day, fmt.Sprintf(" (food for day %d, our estimate)", it.Day)
+			it.Use, it.UseUnsaid = day, false
+			from = fmt.Sprintf(" (food for day %d, our estimate)", it.Day)
 		}
 		a.note(at+"/use", fmt.Sprintf("%s, %s a day%s", it.Use.When, plain(it.Use.PerDay), from))
 		return

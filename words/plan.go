@@ -48,6 +48,7 @@ var loadWords = map[string]string{
 	"load.turn-food":         "food for day %d",
 	"load.turn-camp":         "deep: only camp needs it",
 	"load.turn-unwanted":     "deep: not wanted on the way",
+	"load.turn-unsaid":       "deep: nobody said when it is wanted, so it is taken for a camp thing",
 	"load.turn-late":         "wanted late in the day",
 	"load.turn-need":         "deep: only in need",
 	"load.turn-arrival":      "above the night things: wanted on arrival",

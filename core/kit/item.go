@@ -90,6 +90,7 @@ type Item struct {
 	Spread     float64  `json:"uncertainty,omitempty"` // relative standard uncertainty of the litres; 0 follows Measured
 	Carry      Carry    `json:"carry"`
 	Use        Use      `json:"use"`
+	UseUnsaid  bool     `json:"-"` // nobody said when it is wanted, and its name does not tell: Use is that of a camp thing
 	Water      Water    `json:"water"`
 	Traits     []Trait  `json:"traits,omitempty"`
 	Functions  []string `json:"functions,omitempty"`

@@ -127,7 +127,7 @@ func inLane(why fact.Fact, lane job.Lane) fact.Fact {
 
 // instead is what is said of a thing in the place of what its rule of depth would have said, where that is not so in
 // this plan: that it goes in first or last of its zone, over the night things, or over the food of later days; or that
-// a camp wants it, on a day that ends without one.
+// a camp wants it, on a day that ends without one or where nobody said so.
 func instead(task *job.Task, plan *Plan, i int, rule string) fact.Fact {
 	p := &plan.Placed[i]
 	before, after := plan.around(i)
@@ -138,6 +138,8 @@ func instead(task *job.Task, plan *Plan, i int, rule string) fact.Fact {
 		return fact.Of("load.turn-among-lowest")
 	case rule == "depth-water-top" && len(after) > 0:
 		return fact.Of("load.turn-among-last")
+	case rule == "depth-camp" && p.Piece.UseUnsaid:
+		return fact.Of("load.turn-unsaid")
 	case rule == "depth-camp" && task.Trip.Nights == 0:
 		return fact.Of("load.turn-unwanted")
 	case rule == "depth-arrival" && task.Trip.Nights == 0:

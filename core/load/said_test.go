@@ -1,20 +1,22 @@
 package load_test
 
 import (
+	"fmt"
 	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tornister/bundle"
 	"tornister/core/fact"
 	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/load"
 )
 
-// said are the codes of all reasons of a plan, those that stand inside others among them.
-func said(plan *load.Plan) map[string]bool {
+// said are the codes of all reasons of a plan, or of those of some things, those that stand inside others among them.
+func said(plan *load.Plan, ids ...string) map[string]bool {
 	codes := map[string]bool{}
 	var add func(f fact.Fact)
 	add = func(f fact.Fact) {
@@ -26,6 +28,9 @@ func said(plan *load.Plan) map[string]bool {
 		}
 	}
 	for i := range plan.Placed {
+		if len(ids) > 0 && !slices.Contains(ids, plan.Placed[i].Piece.ID) {
+			continue
+		}
 		for _, r := range plan.Placed[i].Reasons {
 			add(r.Fact)
 		}
@@ -121,4 +126,19 @@ func TestWhatMightHangIsSaid(t *testing.T) {
 	task.Method.Outside = "light"
 	assert.Equal(t, left.LeastChange.Values[0], fact.Small(placed(t, load.Make(task, load.Options{Seed: 1, Quick: true}),
 		"helmet").Zone.Name))
+}
+
+// Of a thing whose name tells nothing it is not claimed that only camp needs it; of one whose use was given it is.
+func TestWhatNobodySaidOfAThing(t *testing.T) {
+	t.Parallel()
+	text := `{"format":"tornister","version":1,"pack":{"id":"p","zones":[{"id":"body","kind":"body","size_cm":[30,20,50]}]},
+		"items":[{"id":"a","name":"Whatsit"%s},{"id":"b","name":"Dinner"},{"id":"c","name":"Sleeping bag"}]}`
+	for use, want := range map[string]string{
+		"": "load.turn-unsaid", `,"use":{"when":"camp","per_day":1}`: "load.turn-camp", `,"kind":"pot"`: "load.turn-camp",
+	} {
+		b, err := bundle.Read(fmt.Appendf(nil, text, use))
+		require.NoError(t, err)
+		plan := load.Make(&b.Task, load.Options{Seed: 1, Quick: true})
+		assert.Contains(t, said(plan, "a"), want, use)
+	}
 }
