@@ -139,13 +139,14 @@ var provisions = []Kind{
 	of("spare-meal", "Spare meal", "food", 170, soft(0.7, 0.5, 2), need(0.1), careless).
 		also("emergency meal", "emergency food").as(Food, Scented).usedUp("food"),
 	of("snacks", "Snacks", "food", 180, box(14, 9, 4), moving(6), careless).
-		also("snack", "bars", "nuts", "trail mix", "chocolate", "sweets", "biscuits", "crackers", "wafers", "toffee").as(Food, Scented).usedUp("food").spread(0.35),
+		also("snack", "bars", "nuts", "trail mix", "chocolate", "sweets", "biscuits", "crackers", "wafers", "toffee", "electrolyte powder",
+			"electrolytes").as(Food, Scented).usedUp("food").spread(0.35),
 	of("bread-cheese", "Bread and cheese", "food", 600, lump(22, 12, 8, 1.5), halt(1), careless).
 		also("bread", "cheese", "sausage", "bacon", "ham", "salami", "jerky", "butter").as(Food, Scented, Crushable).usedUp("food").spread(0.35),
 	of("fresh-food", "Fresh fruit and vegetables", "food", 700, lump(18, 15, 12, 1.6), halt(1), careless).
 		also("fruit", "vegetables", "apples", "eggs").as(Food, Scented, Crushable).usedUp("food").spread(0.35),
 	of("tea-coffee", "Tea, coffee, sugar", "food", 130, soft(0.35, 0.3, 1.5), camp(2), paper).
-		also("tea", "coffee", "cocoa", "hot chocolate", "drink powder", "electrolyte powder", "electrolytes").as(Food, Scented).usedUp("food"),
+		also("tea", "coffee", "cocoa", "hot chocolate", "drink powder").as(Food, Scented).usedUp("food"),
 	of("dry-food", "Dry food", "food", 500, soft(0.8, 0.7, 1), camp(1), careless).
 		also("rice", "pasta", "noodles", "oats", "porridge", "couscous", "flour", "sugar", "lentils", "muesli", "nuts",
 			"milk powder", "reis", "nudeln", "haferflocken", "riz", "pates", "arroz", "ris", "havregryn").as(Food, Scented).
