@@ -233,7 +233,7 @@ func campCost(p *Choice, z *rucksack.Zone) float64 {
 }
 
 // precious are kinds that nobody wants to lose, beside what is electric.
-var precious = []string{"wallet", "medicine", "glasses", "sunglasses", "compass", "whistle"}
+var precious = []string{"wallet", "medicine", "emergency-medicine", "spectacles", "sunglasses", "compass", "whistle"}
 
 // slips reports whether a thing must not ride in open mesh.
 func slips(p *Choice) bool {
