@@ -108,6 +108,17 @@ func (s *solver) branchOn(bound float64) (column int, down, up float64) {
 	return column, down, up
 }
 
+// below is the whole number at which a column is parted: one branch has it and less, the other what is more. Both have
+// less of the column than their parent, also where its value is whole and lies at its lower bound: a branch that had
+// all of it would be its own parent, and so on without end.
+func below(value, low float64) float64 {
+	floor := math.Floor(value + whole)
+	if value-floor <= whole && floor > low { // whole, where nothing is fractional but the relaxation is not solved
+		floor--
+	}
+	return floor
+}
+
 // score is the product of both rises: a branch that moves only one side is of little use.
 func score(down, up float64) float64 {
 	down, up = min(down, 1e12), min(up, 1e12)

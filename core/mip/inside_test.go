@@ -286,3 +286,22 @@ func TestBrokenNamesThePlace(t *testing.T) {
 	assert.Contains(t, p.Broken([]float64{2}), "not between")
 	assert.Contains(t, p.Broken([]float64{math.NaN()}), "not between")
 }
+
+// Both branches have less of a column than their parent, wherever its value lies: a branch that had all of it would
+// be its own parent. One did, of a column at its lower bound, until the tree of a kit of thirteen things filled the
+// memory.
+func TestBranchesAreLessThanTheirParent(t *testing.T) {
+	for low := -3.0; low <= 3; low++ {
+		for high := low + 1; high <= low+4; high++ {
+			for value := low; value <= high; value += 0.125 {
+				for _, off := range []float64{0, whole / 2, -whole / 2} {
+					at := below(value+off, low)
+					assert.GreaterOrEqual(t, at, low, "%g in %g to %g: the lower branch is empty", value+off, low, high)
+					assert.Less(t, at, high, "%g in %g to %g: the lower branch is its parent", value+off, low, high)
+					assert.Greater(t, at+1, low, "%g in %g to %g: the upper branch is its parent", value+off, low, high)
+					assert.LessOrEqual(t, at+1, high, "%g in %g to %g: the upper branch is empty", value+off, low, high)
+				}
+			}
+		}
+	}
+}

@@ -184,10 +184,7 @@ func (s *solver) expand(n *node) (dive, other *node, ended bool) {
 		return nil, nil, got != optimal
 	}
 	value := r.value[column]
-	floor := math.Floor(value + whole)
-	if value-floor <= whole { // a whole value, where nothing is fractional but the relaxation is not solved
-		floor--
-	}
+	floor := below(value, r.low[column])
 	low := &node{bound: max(bound, down), number: 2 * s.nodes, column: column, distance: max(value-floor, whole),
 		changes: append(slices.Clone(changes), change{column, math.Inf(-1), floor})}
 	high := &node{bound: max(bound, up), number: 2*s.nodes + 1, column: column, distance: max(floor+1-value, whole),
