@@ -4,8 +4,6 @@ import (
 	"math"
 	"slices"
 
-	"gonum.org/v1/gonum/stat/distuv"
-
 	"tornister/core/assign"
 	"tornister/core/job"
 	"tornister/core/kit"
@@ -124,11 +122,14 @@ func (d *sampler) evenly(n int) []factors {
 	for k, slice := range d.random.Perm(n) {
 		drawn[k] = draw(d.ids, d.random)
 		if at := (float64(slice) + d.random.Float64()) / float64(n); d.all > 0 {
-			d.shift(drawn[k], within(distuv.UnitNormal.Quantile(at)))
+			d.shift(drawn[k], within(quantile(at)))
 		}
 	}
 	return drawn
 }
+
+// quantile is that of the standard normal distribution.
+func quantile(share float64) float64 { return math.Sqrt2 * math.Erfinv(2*share-1) }
 
 // shift makes the litres of a draw in all so many standard deviations more than measured: of each line as much as it
 // has part in the spread, which is how lines are spread when only their sum is known.
