@@ -36,9 +36,14 @@ const (
 func (p *Plan) Confidence(options Options) *Confidence {
 	c, failed := p.search.confidence(p.packing, options)
 	hopeless := !p.search.options.Rough && p.OverL > hopelessSpreads*p.search.spreadL() // a rough figure says too much
-	if c != nil && !hopeless {
-		c.add(p.search.patience(failed, c.Draws, options.Stop), len(failed))
+	if c == nil || hopeless || len(failed) == 0 {
+		return c
 	}
+	sample := p.search.patience(failed, c.Draws, options.Stop)
+	if sample.tried == 0 { // ended before it: what fails in haste alone says too little
+		return nil
+	}
+	c.add(sample, len(failed))
 	return c
 }
 

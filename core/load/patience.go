@@ -26,29 +26,31 @@ const (
 // sample is how many draws were tried with patience, and how many of them went in.
 type sample struct{ tried, fit int }
 
-// patience tries a sample of the draws that failed. It is empty when the clock ended it.
+// patience tries a sample of the draws that failed, in an order drawn by lot: what is tried when the clock ends it
+// stands for the rest as well.
 func (s *search) patience(failed []factors, draws int, stop func() bool) sample {
 	half := 0.5 * float64(len(failed)) / float64(draws) // at worst: half of those that failed go in
 	n := min(patientDraws, len(failed), int(math.Ceil(half*half/(patientError*patientError))))
-	if stop != nil && stop() {
-		return sample{}
-	}
+	ended := func() bool { return stop != nil && stop() }
+	order := newSource(1).Perm(n)
 	var wait sideBySide
-	var fit atomic.Int32
+	var tried, fit atomic.Int32
 	for w := range workers {
 		wait.Go(func() {
-			for k := w; k < n; k += workers {
-				if yes, _ := fitsAnew(s.task, failed[(2*k+1)*len(failed)/(2*n)], Options{Stop: stop}); yes {
+			for i := w; i < n && !ended(); i += workers {
+				yes, _ := fitsAnew(s.task, failed[(2*order[i]+1)*len(failed)/(2*n)], Options{Stop: stop})
+				if !yes && ended() { // a search cut short says nothing
+					return
+				}
+				tried.Add(1)
+				if yes {
 					fit.Add(1)
 				}
 			}
 		})
 	}
 	wait.Wait()
-	if stop != nil && stop() { // a search cut short says nothing
-		return sample{}
-	}
-	return sample{n, int(fit.Load())}
+	return sample{int(tried.Load()), int(fit.Load())}
 }
 
 // Patient plans a task for which a quick plan found no room: with patience it looks for some, and for nothing more. The
