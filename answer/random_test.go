@@ -73,7 +73,7 @@ func anyTask(t *testing.T, seed int) *job.Task {
 func TestAnyAnswerIsExact(t *testing.T) {
 	t.Parallel()
 	fits := 0
-	kits := sample.Of(t, 10, 24)
+	kits := sample.Of(t, 8, 24)
 	for seed := range kits {
 		task := anyTask(t, seed)
 		a, plan := planned(task, load.Options{Seed: 1, Quick: seed%8 > 0})

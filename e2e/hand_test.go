@@ -22,7 +22,7 @@ func TestNothingTypedIsLost(t *testing.T) {
 	b.goTo("/trips/1/layout")
 	b.do(click("#field-new"))
 	var wanted []string
-	n := sample.Of(t, 14, 40)
+	n := sample.Of(t, 8, 40)
 	for i := range n {
 		name := fmt.Sprintf("Trinket no%c%c", 'a'+i/10, 'a'+i%10)
 		wanted = append(wanted, name)

@@ -120,6 +120,7 @@ func TestJudgeMyPackingByKeys(t *testing.T) {
 // What the architecture promises: without scripts everything still works, on the phone as well.
 func TestWithoutScripts(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := openWith(t, 390, 844, briefly)
 	b.do(chromedp.Func(func(ctx context.Context, target *chromedp.Target) error {
 		_, err := cdp.Call(ctx, target, emulation.SetScriptExecutionDisabled,

@@ -189,7 +189,7 @@ func TestJudgeAnOrder(t *testing.T) {
 	order := filepath.Join(t.TempDir(), "order.json")
 	require.NoError(t, os.WriteFile(order,
 		[]byte(`[{"item": "sleeping-bag", "zone": "bottom"}, {"item": "first-aid", "zone": "body"}]`), 0o600))
-	code, out, _ := run(t, string(demo.LoneWalker), "plan", "-", "--order", order)
+	code, out, _ := run(t, string(demo.LoneWalker), "plan", "-", "--quick", "--order", order)
 	assert.Equal(t, exitNoFit, code, "nearly all is out")
 	var a answer.Answer
 	require.NoError(t, json.Unmarshal([]byte(out), &a))

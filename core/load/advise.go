@@ -52,7 +52,7 @@ func Advise(task *job.Task, arrangement job.Arrangement, most int, options Optio
 	for !ended && len(changes) < most {
 		var tried []candidate
 		for _, c := range candidates {
-			if ended = options.Stop != nil && options.Stop(); ended {
+			if ended = clock(options.Stop).ended(); ended {
 				break // with what was found so far
 			}
 			c = candidate{at: c.at, zone: c.zone} // as judged before, it is of no use now

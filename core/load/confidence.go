@@ -57,7 +57,7 @@ func (s *search) confidence(p *packing, options Options) (c *Confidence, failed 
 	}
 	sampler := s.sampler(options.Seed + 1)
 	t := s.tries(p, options.Stop)
-	for c.Draws < mostDraws && !c.narrow() && t.anew.Load() < most && !t.ended() {
+	for c.Draws < mostDraws && !c.narrow() && t.anew.Load() < most && !t.stop.ended() {
 		for _, d := range t.round(sampler.evenly(drawsAtOnce)) {
 			if !d.told {
 				continue
@@ -88,7 +88,7 @@ type tries struct {
 	stuck  bool             // something goes in nowhere as it was measured
 	trials [workers]*stuff.Trial
 	anew   atomic.Int32 // how many draws were planned anew
-	stop   func() bool
+	stop   clock
 }
 
 // tried is a draw and what came of it.
@@ -98,7 +98,7 @@ type tried struct {
 	outL       float64 // litres that stayed out in haste
 }
 
-func (s *search) tries(p *packing, stop func() bool) *tries {
+func (s *search) tries(p *packing, stop clock) *tries {
 	t := &tries{search: s, from: p, all: slices.Clone(p.inside), stop: stop}
 	for _, c := range s.assignment.Choices {
 		if c.Zone == assign.Out && !c.Stuck {
@@ -112,15 +112,13 @@ func (s *search) tries(p *packing, stop func() bool) *tries {
 	return t
 }
 
-func (t *tries) ended() bool { return t.stop != nil && t.stop() }
-
 // round tries draws side by side.
 func (t *tries) round(drawn []factors) []tried {
 	list := make([]tried, len(drawn))
 	var wait sideBySide
 	for w := range workers {
 		wait.Go(func() {
-			for d := w; d < len(drawn) && !t.ended(); d += workers {
+			for d := w; d < len(drawn) && !t.stop.ended(); d += workers {
 				list[d] = t.try(t.trials[w], drawn[d])
 			}
 		})
@@ -140,7 +138,7 @@ func (t *tries) try(trial *stuff.Trial, f factors) tried {
 	}
 	t.anew.Add(1)
 	fits, outL := fitsAnew(t.search.task, f, Options{Quick: true, Stop: t.stop})
-	return tried{f, !t.ended(), fits, outL} // a plan cut short says nothing
+	return tried{f, !t.stop.ended(), fits, outL} // a plan cut short says nothing
 }
 
 // share works the share out, to a thousandth.

@@ -28,18 +28,17 @@ type sample struct{ tried, fit int }
 
 // patience tries a sample of the draws that failed, in an order drawn by lot: what is tried when the clock ends it
 // stands for the rest as well.
-func (s *search) patience(failed []factors, draws int, stop func() bool) sample {
+func (s *search) patience(failed []factors, draws int, stop clock) sample {
 	half := 0.5 * float64(len(failed)) / float64(draws) // at worst: half of those that failed go in
 	n := min(patientDraws, len(failed), int(math.Ceil(half*half/(patientError*patientError))))
-	ended := func() bool { return stop != nil && stop() }
 	order := newSource(1).Perm(n)
 	var wait sideBySide
 	var tried, fit atomic.Int32
 	for w := range workers {
 		wait.Go(func() {
-			for i := w; i < n && !ended(); i += workers {
+			for i := w; i < n && !stop.ended(); i += workers {
 				yes, _ := fitsAnew(s.task, failed[(2*order[i]+1)*len(failed)/(2*n)], Options{Stop: stop})
-				if !yes && ended() { // a search cut short says nothing
+				if stop.ended() { // whether it was cut short is not known
 					return
 				}
 				tried.Add(1)

@@ -2,9 +2,11 @@ package load
 
 import (
 	"fmt"
+	"sync/atomic"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"tornister/core/job"
 	"tornister/core/kit"
@@ -50,6 +52,34 @@ func TestPatience(t *testing.T) {
 	assert.Equal(t, sample{}, s.patience(nil, 50, nil))
 	assert.Equal(t, sample{}, s.patience(make([]factors, 40), 50, func() bool { return true }))
 	assert.InDelta(t, 0.4, s.spreadL(), 1e-9, "the root of four times two tenths squared")
+}
+
+// What was tried when the clock ended it stands for the rest: whether the draws go in or not, a part of them was tried,
+// and the one that was cut short says nothing either way.
+func TestPatienceThatTheClockEnds(t *testing.T) {
+	t.Parallel()
+	for _, goes := range []bool{true, false} {
+		task := cloths(4)
+		s := newSearch(task, Options{Seed: 1})
+		failed := make([]factors, 40) // all as measured
+		if !goes {
+			for i := range failed {
+				failed[i] = factors{"cloth-0": 3, "cloth-1": 3, "cloth-2": 3, "cloth-3": 3}
+			}
+		}
+		var asked atomic.Int64
+		count := func() bool { asked.Add(1); return false }
+		require.Equal(t, 16, s.patience(failed, 50, count).tried)
+		left := asked.Load() / 2
+		got := s.patience(failed, 50, func() bool { return asked.Add(-1) < left })
+		assert.Greater(t, got.tried, 0)
+		assert.Less(t, got.tried, 16)
+		if goes {
+			assert.Equal(t, got.tried, got.fit)
+		} else {
+			assert.Zero(t, got.fit)
+		}
+	}
 }
 
 // A kit at the edge is a part in a hundred, one that is far too large is nothing, and nobody is patient about that.

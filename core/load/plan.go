@@ -144,3 +144,8 @@ type Options struct {
 
 	patient bool // only room is looked for, with the budget of a draw
 }
+
+// clock tells when a search is to end; nil never does.
+type clock func() bool
+
+func (c clock) ended() bool { return c != nil && c() }

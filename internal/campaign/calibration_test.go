@@ -31,9 +31,15 @@ type tenth struct {
 	squares          float64 // of what was said less what came true, a kit
 }
 
+// shares is what was said on the mean, and what came true.
+func (b *tenth) shares() (said, came float64) {
+	return b.said / float64(b.kits), float64(b.fit) / float64(b.draws)
+}
+
 // apart is what was said less what came true, and its standard error: kits are independent, draws of one kit are not.
 func (b *tenth) apart() (by, error float64) {
-	by = b.said/float64(b.kits) - float64(b.fit)/float64(b.draws)
+	said, came := b.shares()
+	by = said - came
 	return by, math.Sqrt(max(0, b.squares/float64(b.kits)-by*by) / float64(max(1, b.kits-1)))
 }
 
@@ -82,7 +88,7 @@ func TestCalibration(t *testing.T) {
 		if b.kits == 0 {
 			continue
 		}
-		said, came := b.said/float64(b.kits), float64(b.fit)/float64(b.draws)
+		said, came := b.shares()
 		t.Logf("%d to %d: %d kits, said %.3f, came true %.3f of %d", 10*i, 10*i+10, b.kits, said, came, b.draws)
 		apart += (said - came) * float64(b.draws)
 		draws += b.draws
@@ -135,7 +141,7 @@ func calibrationPage(tenths *[10]tenth) string {
 			continue
 		}
 		kits, draws = kits+b.kits, draws+b.draws
-		said, came := b.said/float64(b.kits), float64(b.fit)/float64(b.draws)
+		said, came := b.shares()
 		by, error := b.apart()
 		fmt.Fprintf(&rows, "| %d to %d | %d | %d | %.1f | %.1f | %+.1f | %.1f |\n", 10*i, 10*i+10, b.kits, b.draws, 100*said,
 			100*came, 100*by, 100*error)
