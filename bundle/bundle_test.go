@@ -76,6 +76,23 @@ func TestKindAloneIsEnough(t *testing.T) {
 	assert.Contains(t, strings.Join(b.Assumed, "\n"), "/items/0/mass_g: 950 (down sleeping bag, our estimate)")
 }
 
+// Where the mass is told and the shape is not, a heavier thing of a kind is a larger one, as where its line is typed;
+// of what has no kind each kilogram is five litres.
+func TestTheHeavierTheLarger(t *testing.T) {
+	t.Parallel()
+	of := func(what string) kit.Item {
+		b, err := bundle.Read([]byte(broken(`"mass_g":900,"shape":{"kind":"soft","loose_l":10,"tight_l":6}`, what)))
+		require.NoError(t, err)
+		return b.Task.Items[0]
+	}
+	usual, heavy := of(`"kind":"down-sleeping-bag"`), of(`"kind":"down-sleeping-bag","mass_g":1425`)
+	assert.InDelta(t, 1.5*usual.Shape.LooseL, heavy.Shape.LooseL, 0.01)
+	assert.InDelta(t, 1.5*usual.Shape.TightL, heavy.Shape.TightL, 0.01)
+	unknown := of(`"kind":"","mass_g":3000`)
+	assert.InDelta(t, 15, unknown.Shape.LooseL, 0.01)
+	assert.InDelta(t, 0.5, unknown.Uncertain(), 1e-9)
+}
+
 func TestRefusalsNamePlaceAndMend(t *testing.T) {
 	t.Parallel()
 	for name, c := range map[string]struct{ text, pointer, word string }{

@@ -223,12 +223,12 @@ func (a *assumptions) item(it *kit.Item, raw map[string]any, at string) {
 	if shape, given := raw["shape"].(map[string]any); given {
 		a.shape(&it.Shape, shape, at+"/shape")
 	} else {
-		it.Shape = kind.Shape
+		it.Shape = kind.ShapeFor(it.MassG)
 		it.Measured = kit.Guess
 		if raw["uncertainty"] == nil {
 			it.Spread = kind.Spread
 		}
-		a.note(at+"/shape", fmt.Sprintf("%s, %s%s", kind.Shape.Kind, unit.Metric.Volume(kind.Shape.Litres(0)), from))
+		a.note(at+"/shape", fmt.Sprintf("%s, %s%s", it.Shape.Kind, unit.Metric.Volume(it.Shape.Litres(0)), from))
 	}
 	if it.Measured == "" {
 		it.Measured = kit.Dimensions

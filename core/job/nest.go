@@ -7,15 +7,24 @@ import (
 	"tornister/core/kit"
 )
 
-// RoomBesides is the share of a vessel's inside that several things together may take: hard things in a round pot
-// never fill it (our estimate). One thing alone only has to pass the mouth and fit the depth.
-const RoomBesides = 0.7
+// roomBesides is the share of a vessel's inside that several hard things together may take: in a round pot they never
+// fill it (our estimate). One thing alone only has to pass the mouth and fit the depth.
+const roomBesides = 0.7
+
+// RoomInside is how many litres of a vessel's inside a thing takes beside others: a soft one is pushed into what the
+// others leave.
+func RoomInside(it *kit.Item) float64 {
+	if it.Shape.Kind == kit.Soft {
+		return it.Shape.Litres(1)
+	}
+	return it.Shape.Litres(1) / roomBesides
+}
 
 // vessel is a piece with what is carried inside it.
 type vessel struct {
 	kit.Piece
 	inside []kit.Piece
-	filled float64 // litres
+	filled float64 // litres of its inside
 	bag    string  // id of the kit bag that it is kept in itself, "" for none
 }
 
@@ -26,12 +35,24 @@ func (v *vessel) takes(p kit.Piece) bool {
 	if !p.Shape.Nests(v.Shape) {
 		return false
 	}
-	return len(v.inside) == 0 || v.filled+p.Shape.Litres(1) <= RoomBesides*v.Shape.InsideL
+	return len(v.inside) == 0 || v.filled+RoomInside(p.Item) <= v.Shape.InsideL
+}
+
+// suits reports whether a thing goes into the vessel unasked: into what keeps food from animals what is eaten or smells
+// in camp, never fuel; into any other the hard things of its own group.
+func (v *vessel) suits(p kit.Piece) bool {
+	if p.Use.When != v.Use.When {
+		return false
+	}
+	if v.KeepsFood() {
+		return (p.Has(kit.Food) || p.Has(kit.Scented)) && !p.Has(kit.Fuel)
+	}
+	return (p.Shape.Rigid() || p.Has(kit.Hard)) && !p.Has(kit.Food) && p.Group == v.Group
 }
 
 func (v *vessel) add(p kit.Piece) {
 	v.inside = append(v.inside, p)
-	v.filled += p.Shape.Litres(1)
+	v.filled += RoomInside(p.Item)
 }
 
 // Nested is Nest of what goes into the pack, in the order that decides where two would do. The bags of the task must be
@@ -42,8 +63,8 @@ func (t *Task) Nested() (inside map[kit.Piece][]kit.Piece, loose []kit.Piece) {
 	return Nest(pieces)
 }
 
-// Nest puts things into vessels: first those the packer asked for, then hard things of the vessel's own group that
-// are wanted at the same time, largest first; then into kit bags what is kept in them. A thing is nested at most
+// Nest puts things into vessels: first those the packer asked for, then what suits the vessel and is wanted at the same
+// time, largest first; then into kit bags what is kept in them. A thing is nested at most
 // once. A filled vessel lies in no other, but it may lie in a kit bag, and that in another: then what it holds lies in
 // the bag too. It returns the contents by vessel and the pieces that need a place of their own.
 func Nest(pieces []kit.Piece) (map[kit.Piece][]kit.Piece, []kit.Piece) {
@@ -72,10 +93,8 @@ func Nest(pieces []kit.Piece) (map[kit.Piece][]kit.Piece, []kit.Piece) {
 	}
 	put(func(v *vessel, p kit.Piece) bool { return p.NestIn == v.ID && !v.IsBag() })
 	put(func(v *vessel, p kit.Piece) bool {
-		return p.NestIn == v.bag && p.Shape.Kind != kit.Vessel && (p.Shape.Rigid() || p.Has(kit.Hard)) && !p.Has(kit.Food) &&
-			!v.IsBag() && !p.IsBag() && p.Group == v.Group && p.Use.When == v.Use.When
+		return p.NestIn == v.bag && p.Shape.Kind != kit.Vessel && !v.IsBag() && !p.IsBag() && v.suits(p)
 	})
-
 	put(func(v *vessel, p kit.Piece) bool { return p.NestIn == v.ID })
 
 	nested := map[kit.Piece][]kit.Piece{}

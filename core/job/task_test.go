@@ -66,6 +66,29 @@ func TestNestingByHand(t *testing.T) {
 	}
 }
 
+// A box against animals takes what is eaten in camp and what smells there, soft as it is; no stove, no fuel beside food
+// however it smells, and not the lunch, which is eaten before the box is opened (common practice).
+func TestFoodGoesIntoItsBox(t *testing.T) {
+	t.Parallel()
+	thing := func(id string, when kit.When, traits ...kit.Trait) kit.Item {
+		return kit.Item{ID: id, Count: 1, Carry: kit.Pack, Group: "kitchen", Use: kit.Use{When: when}, Shape: soft(1.5, 1), Traits: traits}
+	}
+	chest := thing("chest", kit.Camp, kit.Hard)
+	chest.Kind, chest.Shape = "food-box", kit.Shape{Kind: kit.Vessel, DiameterCm: 22, LengthCm: 30, MouthCm: 21, InsideL: 10}
+	stove := thing("stove", kit.Camp, kit.Hard, kit.Fuel)
+	stove.Shape = tin(8, 8)
+	pieces := kit.Pieces([]kit.Item{chest, stove, thing("paste", kit.Camp, kit.Scented), thing("dinner", kit.Camp, kit.Food),
+		thing("gel", kit.Camp, kit.Scented, kit.Fuel), thing("lunch", kit.Halt, kit.Food), thing("towel", kit.Camp)}, kit.Pack)
+	nested, loose := Nest(pieces)
+	assert.ElementsMatch(t, []string{"paste", "dinner"}, ids(nested[pieces[0]]))
+	assert.ElementsMatch(t, []string{"chest", "stove", "gel", "lunch", "towel"}, ids(loose))
+
+	dinners := thing("dinners", kit.Camp, kit.Food)
+	dinners.Count = 12
+	_, loose = Nest(kit.Pieces([]kit.Item{chest, dinners}, kit.Pack))
+	assert.Len(t, loose, 3, "ten litres take ten, and are full: soft things leave nothing between them")
+}
+
 // Whatever is nested in whatever, every piece is in one place.
 func TestEveryPieceIsNestedOnce(t *testing.T) {
 	t.Parallel()

@@ -17,6 +17,18 @@ func (k Kind) ShapeFor(massG float64) Shape {
 	return scaled(k.Shape, share)
 }
 
+// aDay makes a day's figures of those of the food of several days: "food for 6 days 4.2 kg" is 700 g a day. Which of
+// the two was typed is taken from what a day's food is usually like: it means what it is nearer to, in proportion.
+func (r *reader) aDay(k Kind) {
+	ofAll := func(typed, usual float64) bool { return typed*typed > usual*usual*r.days }
+	if ofAll(r.massG, k.MassG) {
+		r.massG /= r.days
+	}
+	if ofAll(max(r.litres, r.loose, r.tight), k.Shape.Litres(0)) {
+		r.litres, r.loose, r.tight = r.litres/r.days, r.loose/r.days, r.tight/r.days
+	}
+}
+
 // leastBareG is the least number that is a weight although no unit stands behind it.
 const leastBareG = 100
 

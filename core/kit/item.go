@@ -163,6 +163,9 @@ func (it *Item) Uncertain() float64 {
 	return it.Measured.Uncertainty()
 }
 
+// KeepsFood reports whether it is a box that keeps food from animals.
+func (it *Item) KeepsFood() bool { return it.Kind == "food-box" }
+
 // TotalG is the mass of all things of the line.
 func (it *Item) TotalG() float64 { return float64(it.Count) * it.MassG }
 

@@ -96,8 +96,9 @@ var (
 	paper     = Water{Absorbs: true, Suffers: true}
 )
 
-// Unknown is the kind of a thing of which nothing is known.
-var Unknown = of("thing", "Thing", "other", 200, soft(1, 0.7, 2), camp(1), careless)
+// Unknown is the kind of a thing of which nothing is known. It is as dense as the things of the table are in the
+// middle: a litre weighs 200 g, of those of at least 600 g (of all 250 g); a third of them are half as dense or twice.
+var Unknown = of("thing", "Thing", "other", 200, soft(1, 0.7, 2), camp(1), careless).byMass().spread(0.5)
 
 // Kinds is the table of generic things, in the order in which a kit is laid out.
 var Kinds = slices.Concat(sleeping, shelters, kitchen, provisions, clothes, carefulness, wayfinding, upkeep, luxuries,

@@ -38,11 +38,11 @@ var sleeping = []Kind{
 
 var shelters = []Kind{
 	of("tent-one", "Tent for one, whole", "shelter", 1250, lump(44, 15, 14, 7), arrival(1), wetFabric).
-		also("one person tent", "solo tent", "1 person tent").gives("shelter").spread(0.3).withPoles(0.22),
+		also("one person tent", "solo tent", "1 person tent", "1 man tent", "1 p tent", "one man tent").gives("shelter").spread(0.3).withPoles(0.22),
 	of("tent-two", "Tent for two, whole", "shelter", 2100, lump(48, 18, 16, 11), arrival(1), wetFabric).
 		also("two person tent", "2 person tent", "tent").gives("shelter").spread(0.3).withPoles(0.22),
 	of("tent-three", "Tent for three, whole", "shelter", 3300, lump(54, 20, 19, 16), arrival(1), wetFabric).
-		also("three person tent", "3 person tent").gives("shelter").spread(0.3).withPoles(0.22),
+		also("three person tent", "3 person tent", "3 man tent", "3 p tent", "4 person tent", "family tent").gives("shelter").spread(0.3).withPoles(0.22),
 	of("tent-inner", "Tent inner", "shelter", 720, soft(4.5, 2.8, 3), arrival(1), dryFabric).
 		also("inner tent").gives("shelter"),
 	of("tent-fly", "Tent fly", "shelter", 690, soft(4.2, 2.6, 3), arrival(1), wetFabric).

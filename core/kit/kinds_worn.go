@@ -217,6 +217,13 @@ var luxuries = []Kind{
 		also("harmonica", "flute").spread(0.5),
 	of("fishing-rod", "Travel fishing rod", "other", 380, cylinder(6, 60), camp(0.5), careless).
 		also("rod", "fishing kit").as(MayHangOutside),
+	of("packraft", "Packraft", "other", 2600, soft(13, 9.5, 6), halt(1), comesWet).
+		also("raft", "inflatable boat", "pack raft").as(Crushable),
+	of("paddle", "Paddle in four parts", "other", 950, lump(60, 18, 9, 3.5), halt(1), careless).
+		also("paddle", "packraft paddle", "canoe paddle", "kayak paddle").as(Hard, MayHangOutside),
+	of("buoyancy-vest", "Buoyancy vest", "other", 550, soft(9, 8, 6), halt(1), wetFabric).
+		also("pfd", "life jacket", "life vest", "buoyancy aid").as(MayHangOutside),
+	of("drysuit", "Drysuit", "clothing", 1100, soft(7, 5, 4), halt(1), wetFabric).also("dry suit", "wetsuit", "wet suit"),
 	of("day-bag", "Folding day bag", "other", 130, soft(0.6, 0.4, 2), camp(0.3), careless).
 		also("day pack", "folding pack", "small pack"),
 	of("wallet", "Wallet and papers", "other", 120, box(11, 8, 2), need(0.5), paper).

@@ -151,6 +151,17 @@ var itself = func() map[string]bool {
 	return all
 }()
 
+// measures are words that tell what a number before them is of, where it counts no things: a 2 person tent is one tent.
+var measures = func() map[string]bool {
+	all := map[string]bool{}
+	for _, w := range strings.Fields(`person persons people man men p season seasons berth piece part section layer ply
+		point points wall room way lens burner w watt watts lumen lumens volt personen persoons mann manna
+		jahreszeiten seizoenen places personas persone saisons estaciones stagioni`) {
+		all[w] = true
+	}
+	return all
+}()
+
 // slips reports whether two words are one, but for slips of the hand: a letter added, lost, changed or swapped
 // with its neighbour in a word of at least five letters, two of them in one of at least nine. The first letter is
 // seldom the one (8 in 100 of misspellings: Pollock and Zamora, 1983, from memory), and another one makes another word:

@@ -184,7 +184,7 @@ func (r *reader) quantity(i int) (int, error) {
 		return 2, nil
 	}
 	if name == "x" && !r.countGiven && len(r.name) == 0 && len(r.sides) == 0 {
-		if _, number := plainNumber(next(2)); !number {
+		if _, number := plainNumber(next(2)); !number || measures[next(3)] {
 			return 2, r.count(value)
 		}
 	}
@@ -192,7 +192,7 @@ func (r *reader) quantity(i int) (int, error) {
 		r.lastWasLitres = false
 		return used, nil
 	}
-	if i == 0 && len(r.words) > 1 && value == math.Trunc(value) {
+	if i == 0 && len(r.words) > 1 && value == math.Trunc(value) && !measures[next(1)] {
 		return 1, r.count(value)
 	}
 	r.lastWasLitres = false
@@ -306,6 +306,7 @@ func (r *reader) finish() (Told, error) {
 	}
 	if r.days > 0 && t.Kind.Days && !r.countGiven {
 		t.Count = int(r.days)
+		r.aDay(t.Kind)
 	}
 	share := 1.0 // of the kind's room
 	switch {
@@ -336,7 +337,7 @@ func (r *reader) finish() (Told, error) {
 		t.Shape, t.Measured = r.roomy(t.Kind.Shape), Label
 		share = t.Shape.Litres(0) / t.Kind.Shape.Litres(0)
 		t.MassG *= clamp(share, 0.3, 3)
-	case t.Weighed && t.Known && t.Kind.MassG > 0 && t.Kind.HoldsL == 0:
+	case t.Weighed && t.Kind.MassG > 0 && t.Kind.HoldsL == 0:
 		t.Shape = t.Kind.ShapeFor(r.massG)
 	}
 	if t.Weighed {

@@ -139,6 +139,8 @@ var situations = []situation{
 	{"each day's food over the next", touring, with(camp, "food-day", "food-day", "food-day", "food-day"), days,
 		daysInOrder, true},
 	{"gas in the pot, not with the food", touring, with(camp, "food-day", "snacks"), nil, fuelFromFood, false},
+	{"food in its box against animals, fuel outside", []string{"trainee-65", "long-haul-72", "expedition-85"},
+		with(camp, "food-box", "food-day", "food-day"), nil, all(fuelFromFood, foodInItsBox), false},
 	{"a long bottle stands out of its pocket", []string{"child-18", "child-18", "day-28"}, []string{"flask", "fleece"},
 		longBottle, standsOut, false},
 	{"a kitchen bag is one step", touring, with(camp, "kit-bag", "fleece"),

@@ -32,7 +32,7 @@ func TestPlansAreTheSame(t *testing.T) {
 	}
 	for n, want := range []string{
 		"930 trials, bill 60.6703, spread 0.0259, squeeze 0.425, 0 out, 0.0 L, proof 530.631 of 530.631, f0d27ba8",
-		"3534 trials, bill 121.6342, spread 0.1888, squeeze 0.000, 0 out, 0.0 L, proof 2021.675 of 2021.675, bd9b6975",
+		"3526 trials, bill 114.2524, spread 0.4193, squeeze 0.000, 0 out, 0.0 L, proof 2034.430 of 2034.430, 5e811e4e",
 		"1883 trials, bill 389.9258, spread 0.3019, squeeze 0.199, 0 out, 0.0 L, proof 1558.951 of 1558.951, d4a73bbb",
 	} {
 		_, plan := thorough(t, demo.Trips[n])
@@ -40,7 +40,7 @@ func TestPlansAreTheSame(t *testing.T) {
 	}
 	for n, want := range []string{
 		"168 trials, bill 84.6530, spread 0.0308, squeeze 0.805, 1 out, 0.0 L, proof 52479.813 of 52479.813, 9a13ac5e",
-		"112 trials, bill 264.8574, spread 0.0000, squeeze 0.818, 1 out, 0.0 L, proof 52539.842 of 52539.842, 417357c5",
+		"107 trials, bill 339.8741, spread 0.0000, squeeze 0.819, 1 out, 0.0 L, proof 52551.835 of 52551.835, 5ce8de1c",
 		"6787 trials, bill 479.5243, spread 0.3949, squeeze 0.938, 2 out, 1.5 L, proof 11776.378 of 11776.378, 3e862aa4",
 	} {
 		if n == 2 && sample.Small() {

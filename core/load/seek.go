@@ -22,7 +22,8 @@ const (
 	memory   = 5  // steps that late acceptance looks back
 	wander   = 8  // changes by which each start is farther away than the one before
 	ruined   = 3  // the part of the things that is dealt anew is one in so many, at most
-	enough   = 10 // seekers in a row without anything better, after which the search ends
+	enough   = 10 // seekers in a row without anything better, after which the search ends: so many where starts agree,
+	doubt    = 40 // and so many more where the dearest of their ends costs twice the best
 	patience = 10 // trials a thing without anything better, after which a seeker ends
 )
 
@@ -54,7 +55,7 @@ func (p *packing) improve(random *source) {
 	var ends []float64
 	var best *seeker
 	stale := 0 // seekers in a row that found nothing better
-	for p.budget.left > 0 && stale < enough && !p.budget.over() {
+	for p.budget.left > 0 && stale < enough+int(doubt*p.spread) && !p.budget.over() {
 		var pair [abreast]*seeker
 		var wait sideBySide
 		for k := range pair {

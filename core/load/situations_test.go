@@ -318,6 +318,16 @@ func fuelFromFood(t *testing.T, at string, _ *job.Task, plan *load.Plan) {
 	}
 }
 
+func foodInItsBox(t *testing.T, at string, _ *job.Task, plan *load.Plan) {
+	chest := ""
+	each(plan, "food-box", func(p *load.Placement) { chest = p.Piece.ID })
+	n := each(plan, "food-day", func(p *load.Placement) { assert.Equal(t, chest, p.Inside, at) })
+	assert.Equal(t, 2, n, at)
+	for _, kind := range []string{"gas-canister", "gas-stove"} {
+		each(plan, kind, func(p *load.Placement) { assert.NotEqual(t, chest, p.Inside, "%s: %s", at, kind) })
+	}
+}
+
 func standsOut(t *testing.T, at string, _ *job.Task, plan *load.Plan) {
 	n := each(plan, "flask", func(p *load.Placement) {
 		assert.Equal(t, rucksack.Side, p.Zone.Kind, at)

@@ -226,7 +226,7 @@ func vessels(plan *load.Plan) []hollowed {
 		v := hollowed{Piece: p.Piece, empty: true}
 		for j := range plan.Placed {
 			if in := &plan.Placed[j]; in.Inside == p.Piece.ID {
-				v.litres += in.Piece.Shape.Litres(1)
+				v.litres += job.RoomInside(in.Piece.Item)
 				v.empty = false
 			}
 		}
@@ -246,7 +246,7 @@ func nests(it *kit.Item, hollow []hollowed) []Move {
 	var moves []Move
 	for _, v := range hollow {
 		if v.ID == it.ID || !it.Shape.Nests(v.Shape) || !v.empty &&
-			v.litres+it.Shape.Litres(1) > job.RoomBesides*v.Shape.InsideL {
+			v.litres+job.RoomInside(it) > v.Shape.InsideL {
 			continue
 		}
 		why := fact.Of("shrink.no-room")

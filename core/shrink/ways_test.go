@@ -130,8 +130,8 @@ func TestNestingByHand(t *testing.T) {
 	assert.Equal(t, "mug", moves[0].Change.NestIn)
 	sponge.Use.When = kit.Need
 	assert.Equal(t, 1.0, nests(sponge, []hollowed{{Piece: kit.Piece{Item: mug}, empty: true}})[0].Cost)
-	assert.Empty(t, nests(sponge, []hollowed{{Piece: kit.Piece{Item: mug}, litres: 0.3}}),
-		"0.45 L are more than seven tenths of half a litre")
+	assert.Empty(t, nests(sponge, []hollowed{{Piece: kit.Piece{Item: mug}, litres: 0.36}}),
+		"0.51 L are more than half a litre")
 	sponge.Use.Urgent = true
 	assert.Empty(t, nests(sponge, []hollowed{{Piece: kit.Piece{Item: mug}, empty: true}}))
 }
@@ -184,8 +184,13 @@ func TestWhatIsNested(t *testing.T) {
 		assert.Empty(t, nests(cloth(0.1, change), hollow), name)
 	}
 	hollow[0].empty, hollow[0].litres = false, 0.2
-	assert.Len(t, nests(cloth(job.RoomBesides*0.5-0.2, nil), hollow), 1, "just what is left besides")
-	assert.Empty(t, nests(cloth(job.RoomBesides*0.5-0.19, nil), hollow))
+	assert.Len(t, nests(cloth(0.29, nil), hollow), 1, "just what is left besides")
+	assert.Empty(t, nests(cloth(0.31, nil), hollow))
+	tin := func(litres float64) func(*kit.Item) {
+		return func(it *kit.Item) { it.Shape = kit.Shape{Kind: kit.Box, SizeCm: [3]float64{5, 5, 40 * litres}} }
+	}
+	assert.Len(t, nests(cloth(0, tin(0.2)), hollow), 1, "of what is left a hard thing takes seven tenths")
+	assert.Empty(t, nests(cloth(0, tin(0.22)), hollow))
 }
 
 // How often it would be missed, in words with their limits.
@@ -209,7 +214,7 @@ func TestVesselsOfThePlan(t *testing.T) {
 	require.Len(t, list, 1, "not what is nested itself, not one of two, not what is no vessel")
 	assert.Equal(t, "pot", list[0].ID)
 	assert.False(t, list[0].empty)
-	assert.InDelta(t, mug.Shape.Litres(1)+0.1, list[0].litres, 1e-9)
+	assert.InDelta(t, mug.Shape.Litres(1)/0.7+0.1, list[0].litres, 1e-9, "hard things fill seven tenths of it")
 }
 
 // What the school compresses anyway is not offered a second time.

@@ -236,7 +236,7 @@ func (s *safety) animals() {
 		return
 	}
 	if slices.ContainsFunc(s.task.Everything(), func(it kit.Item) bool {
-		return it.Carry != kit.Left && (it.Kind == "hang-kit" || it.Kind == "food-box" || it.Kind == "rope" ||
+		return it.Carry != kit.Left && (it.Kind == "hang-kit" || it.KeepsFood() || it.Kind == "rope" ||
 			it.Kind == "cord")
 	}) {
 		return
