@@ -2,7 +2,10 @@ package kit
 
 import (
 	"math"
+	"slices"
 	"strings"
+
+	"tornister/core/unit"
 )
 
 // ShapeFor guesses the shape of a thing of the kind that weighs so much: heavier things of a kind are larger.
@@ -19,7 +22,8 @@ func (k Kind) ShapeFor(massG float64) Shape {
 
 // aDay makes a day's figures of those of the food of several days: "food for 6 days 4.2 kg" is 700 g a day. Which of
 // the two was typed is taken from what a day's food is usually like: it means what it is nearer to, in proportion.
-func (r *reader) aDay(k Kind) {
+func (r *reader) aDay(t *Told) {
+	k := t.Kind
 	ofAll := func(typed, usual float64) bool { return typed*typed > usual*usual*r.days }
 	if ofAll(r.massG, k.MassG) {
 		r.massG /= r.days
@@ -27,15 +31,60 @@ func (r *reader) aDay(k Kind) {
 	if ofAll(max(r.litres, r.loose, r.tight), k.Shape.Litres(0)) {
 		r.litres, r.loose, r.tight = r.litres/r.days, r.loose/r.days, r.tight/r.days
 	}
+	name := slices.Delete(slices.Clone(r.name), r.daysAt, r.daysAt+2) // six times food, not six times food for six days
+	if at := r.daysAt - 1; at > 0 && slices.Contains(forWords, strings.ToLower(name[at])) {
+		name = slices.Delete(name, at, at+1)
+	}
+	if len(name) > 0 {
+		t.Name = unit.Capital(strings.Join(name, " "))
+	}
 }
 
 // leastBareG is the least number that is a weight although no unit stands behind it.
 const leastBareG = 100
 
+// leastBareMAh is the least number behind a battery's name that is its charge.
+const leastBareMAh = 1000
+
+// unfold lets go of sides that are not those of the thing as it is packed: poles are 130 cm long in use, a towel is 40
+// by 80, and no thing of a rucksack is larger than one, as light as a feather or heavier than iron. What was typed
+// stays in the name.
+func (r *reader) unfold(t *Told) {
+	if len(r.sides) == 0 || len(r.sides) > 3 || t.Kind.Cord || t.Kind.AreaM2 > 0 && r.spread() > 0 {
+		return
+	}
+	form := t.Kind.Shape
+	if !t.Known && len(r.sides) > 1 {
+		form = Shape{Kind: Box}
+	}
+	litres, usual := r.shaped(form).Litres(0), t.Kind.Shape.Litres(0)
+	folds := t.Known && (litres > mostTimes*usual || litres < usual/mostTimes ||
+		len(r.sides) == 1 && r.sides[0] > longInUse*t.Kind.Shape.Dimensions()[0])
+	odd := t.Weighed && (r.massG < leastDense*litres || r.massG > mostDense*litres)
+	if folds || odd || litres > mostL {
+		t.Name += " " + strings.Join(r.sized, " ")
+		r.sides, r.sized = nil, nil
+	}
+}
+
+// What the sides of a packed thing may come to (our estimates).
+const (
+	mostTimes  = 12.0   // litres of the kind, or one of so many parts of them
+	longInUse  = 1.5    // of the kind's longest side
+	leastDense = 8.0    // g/L: down in a loose sack has 40
+	mostDense  = 8000.0 // g/L: iron
+	mostL      = 150.0
+)
+
 // bareMass takes a last number without a unit as grams, where nothing else is known of the weight of a known thing.
 // Canisters and bottles are named by such numbers.
 func (r *reader) bareMass(t *Told) {
 	if r.bare < leastBareG || t.Weighed || !t.Known || t.Kind.Consumable != "" || t.Kind.HoldsL > 0 || len(r.name) < 2 {
+		return
+	}
+	if t.Kind.MAh > 0 && r.mAh == 0 && r.bare >= leastBareMAh {
+		r.mAh = r.bare
+		t.Name = strings.Join(r.name[:len(r.name)-1], " ")
 		return
 	}
 	r.massG, t.Weighed = r.bare, true
@@ -44,8 +93,16 @@ func (r *reader) bareMass(t *Told) {
 
 // spread is the area in m² of a cloth of which two long sides were typed; 0 when they were not.
 func (r *reader) spread() float64 {
-	const leastSide = 70.0 // cm; no rolled cloth is so long and so wide
-	if len(r.sides) != 2 || min(r.sides[0], r.sides[1]) < leastSide {
+	const (
+		leastSide = 70.0 // cm; no rolled cloth is so long and so wide
+		mostM     = 10.0 // of a cloth of which two sides are typed without a unit, in metres then
+	)
+	switch {
+	case len(r.sides) != 2:
+		return 0
+	case r.unitless && max(r.sides[0], r.sides[1]) < mostM:
+		return r.sides[0] * r.sides[1]
+	case min(r.sides[0], r.sides[1]) < leastSide:
 		return 0
 	}
 	return r.sides[0] * r.sides[1] / 1e4

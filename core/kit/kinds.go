@@ -19,6 +19,7 @@ type Kind struct {
 	Traits     []Trait
 	Functions  []string
 	Consumable string  // food, fuel or water
+	EmptyL     float64 // litres that it would hold, of bags that are carried empty and named by that
 	HoldsL     float64 // litres of content that MassG and Shape include, of things that are named by what they hold
 	Cord       bool    // sold by diameter and length
 	Pieces     float64 // how many small pieces the mass and shape are of, of things that are counted in a bag
@@ -53,6 +54,7 @@ func (k Kind) as(traits ...Trait) Kind        { k.Traits = traits; return k }
 func (k Kind) gives(functions ...string) Kind { k.Functions = functions; return k }
 func (k Kind) spread(share float64) Kind      { k.Spread = share; return k }
 func (k Kind) usedUp(what string) Kind        { k.Consumable = what; return k }
+func (k Kind) empty(litres float64) Kind      { k.EmptyL = litres; return k }
 func (k Kind) holding(litres float64) Kind    { k.HoldsL = litres; return k }
 func (k Kind) cord() Kind                     { k.Cord = true; return k }
 func (k Kind) forChild() Kind                 { k.Child = true; return k }

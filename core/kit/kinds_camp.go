@@ -17,11 +17,11 @@ var sleeping = []Kind{
 	of("bivvy-bag", "Bivvy bag", "sleep", 420, soft(2.2, 1.3, 2), camp(1), wetFabric).
 		also("bivy bag", "bivvy", "bivouac bag").gives("shelter"),
 	of("air-mat", "Air mat", "sleep", 450, cylinder(10, 23), camp(1), careless).
-		also("inflatable mat", "air pad", "sleeping pad", "air bed").as(Crushable).gives("insulation"),
+		also("inflatable mat", "air mattress", "air pad", "sleeping pad", "air bed").as(Crushable).gives("insulation"),
 	of("self-inflating-mat", "Self-inflating mat", "sleep", 680, cylinder(15, 28), camp(1), careless).
 		also("self inflating pad").as(Crushable).gives("insulation"),
 	of("foam-mat", "Closed foam mat", "sleep", 390, cylinder(14, 51), camp(1), careless).
-		also("foam pad", "roll mat", "closed cell mat", "sleeping mat").as(Foam, MayHangOutside).gives("insulation").
+		also("foam pad", "roll mat", "closed cell mat", "sleeping mat", "ground mat", "camping mat").as(Foam, MayHangOutside).gives("insulation").
 		spread(0.15),
 	of("folding-foam-mat", "Folding foam mat", "sleep", 420, box(51, 14, 13), camp(1), careless).
 		also("folded mat", "fold mat").as(Foam, MayHangOutside).gives("insulation"),
@@ -100,7 +100,7 @@ var kitchen = []Kind{
 	of("gas-canister-large", "Large gas canister", "kitchen", 680, cylinder(11, 15), camp(2), careless).
 		also("large gas", "gas 450", "large canister").as(Hard, Fuel).gives("cooking").usedUp("fuel").spread(0.06),
 	of("spirit-bottle", "Spirit bottle 0.5 L, full", "kitchen", 460, cylinder(7, 18), camp(2), Water{Leaks: true}).
-		also("fuel bottle", "spirit", "alcohol fuel", "meths").as(Hard, Fuel).gives("cooking").usedUp("fuel").holding(0.5),
+		also("fuel bottle", "petrol", "gasoline", "white gas", "liquid fuel", "spirit", "alcohol fuel", "meths").as(Hard, Fuel).gives("cooking").usedUp("fuel").holding(0.5),
 	of("wind-screen", "Wind screen", "kitchen", 90, flat(25, 13, 1), camp(2), careless).
 		also("windscreen", "windshield").as(Hard),
 	of("lighter", "Lighter", "kitchen", 20, box(8, 2.5, 1.5), camp(2), careless).
@@ -131,16 +131,16 @@ var provisions = []Kind{
 	of("food-day", "Food for a day", "food", 780, soft(2.4, 1.8, 2), camp(1), careless).
 		also("day food", "day ration", "food bag", "food").as(Food, Scented, Crushable).usedUp("food").byDays(),
 	of("breakfast", "Breakfast", "food", 150, soft(0.5, 0.4, 1.5), camp(1), careless).
-		also("porridge", "muesli", "granola").as(Food, Scented).usedUp("food"),
+		also("porridge", "muesli", "granola").as(Food, Scented).usedUp("food").byDays(),
 	of("lunch", "Lunch", "food", 250, soft(0.7, 0.55, 2), halt(1), careless).
-		also("lunch bag", "sandwiches").as(Food, Scented, Crushable).usedUp("food"),
+		also("lunch bag", "sandwiches").as(Food, Scented, Crushable).usedUp("food").byDays(),
 	of("dinner", "Dinner, dried", "food", 170, soft(0.7, 0.5, 2), camp(1), careless).
-		also("dinner", "freeze dried meal", "dry meal", "evening meal", "stew", "curry", "soup").as(Food, Scented).usedUp("food"),
+		also("dinner", "freeze dried meal", "dry meal", "evening meal", "stew", "curry", "soup").as(Food, Scented).usedUp("food").byDays(),
 	of("spare-meal", "Spare meal", "food", 170, soft(0.7, 0.5, 2), need(0.1), careless).
-		also("emergency meal", "emergency food").as(Food, Scented).usedUp("food"),
+		also("emergency meal", "emergency food", "emergency ration").as(Food, Scented).usedUp("food"),
 	of("snacks", "Snacks", "food", 180, box(14, 9, 4), moving(6), careless).
 		also("snack", "bars", "nuts", "trail mix", "chocolate", "sweets", "biscuits", "crackers", "wafers", "toffee", "electrolyte powder",
-			"electrolytes").as(Food, Scented).usedUp("food").spread(0.35),
+			"electrolytes").as(Food, Scented).usedUp("food").byDays().spread(0.35),
 	of("bread-cheese", "Bread and cheese", "food", 600, lump(22, 12, 8, 1.5), halt(1), careless).
 		also("bread", "cheese", "sausage", "bacon", "ham", "salami", "jerky", "butter").as(Food, Scented, Crushable).usedUp("food").spread(0.35),
 	of("fresh-food", "Fresh fruit and vegetables", "food", 700, lump(18, 15, 12, 1.6), halt(1), careless).

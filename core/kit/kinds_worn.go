@@ -75,7 +75,7 @@ var carefulness = []Kind{
 	of("blister-kit", "Blister kit", "aid", 50, box(12, 8, 2), halt(0.5), dryFabric).
 		also("blister plasters", "plasters", "tape for feet"),
 	of("medicine", "Personal medicine", "aid", 60, box(10, 7, 3), camp(1), paper).
-		also("medicines", "pills", "painkillers", "medication", "prescription", "insulin", "rehydration salts").gives("medicine"),
+		also("medicines", "pills", "painkillers", "paracetamol", "ibuprofen", "medication", "prescription", "insulin", "rehydration salts").gives("medicine"),
 	of("emergency-medicine", "Emergency medicine", "aid", 60, box(16, 5, 4), need(0.1).atOnce(), Water{Suffers: true}).
 		also("adrenaline pen", "adrenaline injector", "adrenaline", "epinephrine", "allergy pen", "allergy kit", "inhaler",
 			"asthma spray", "emergency pills").gives("medicine"),
@@ -90,9 +90,9 @@ var carefulness = []Kind{
 	of("signal-mirror", "Signal mirror", "aid", 25, flat(8, 5, 0.5), need(0.02), careless).
 		also("mirror").gives("signal"),
 	of("beacon", "Distress beacon", "aid", 150, box(11, 6, 3.5), need(0.02).atOnce(), Water{Suffers: true, Case: "IPX7"}).
-		also("plb", "satellite messenger", "emergency beacon").as(Electronic).gives("signal"),
+		also("plb", "satellite messenger", "satellite phone", "sat phone", "emergency beacon").as(Electronic).gives("signal"),
 	of("insect-repellent", "Insect repellent", "aid", 90, cylinder(4, 13), halt(2), Water{Leaks: true}).
-		also("repellent", "mosquito spray", "insect spray", "tick spray").as(Scented),
+		also("repellent", "mosquito spray", "bug spray", "insect spray", "tick spray").as(Scented),
 	of("animal-spray", "Animal deterrent spray", "aid", 320, cylinder(5.5, 22), need(0.05).atOnce(), careless).
 		also("bear spray", "pepper spray").as(Fuel, Hard),
 	of("tick-tool", "Tick remover", "aid", 8, flat(8, 4, 0.5), need(0.2), careless).also("tick tweezers", "tick card"),
@@ -184,7 +184,7 @@ var upkeep = []Kind{
 	of("hatchet", "Hatchet in a sheath", "tools", 720, lump(34, 14, 4, 0.8), camp(0.5), careless).
 		also("axe", "hatchet").as(Hard, Sharp),
 	of("walking-poles", "Walking poles", "tools", 460, cylinder(6, 62), moving(1), careless).
-		also("trekking poles", "hiking poles", "walking sticks").on(Hand),
+		also("ski poles", "ski sticks", "trekking poles", "hiking poles", "walking sticks").on(Hand),
 	of("rope", "Rope", "tools", 1400, soft(3.2, 2.2, 3), need(0.1), wetFabric).
 		also("rope", "climbing rope", "confidence rope", "safety rope").cord().spread(0.35),
 	of("carabiners", "Carabiners and slings", "tools", 260, lump(14, 12, 6, 0.5), need(0.1), careless).
@@ -194,7 +194,7 @@ var upkeep = []Kind{
 	of("helmet", "Helmet", "tools", 260, vesselOf(26, 15, 3), moving(0.5), careless).
 		also("climbing helmet", "helmet", "hard hat").as(Hard, MayHangOutside).holding(3),
 	of("dry-bag", "Dry bag, empty", "tools", 60, soft(0.25, 0.15, 1), camp(1), careless).
-		also("dry sack", "stuff sack", "roll bag"),
+		also("dry sack", "stuff sack", "roll bag").empty(13),
 	of(KitBag, "Kit bag", "other", 25, soft(0.1, 0.05, 1), camp(0.1), careless).
 		also("kit bag", "kitchen bag", "clothes bag", "food bag", "ditty bag", "toilet bag",
 			"repair bag", "electronics bag", "night bag", "mesh bag", "pouch"),
@@ -225,7 +225,7 @@ var luxuries = []Kind{
 		also("pfd", "life jacket", "life vest", "buoyancy aid").as(MayHangOutside),
 	of("drysuit", "Drysuit", "clothing", 1100, soft(7, 5, 4), halt(1), wetFabric).also("dry suit", "wetsuit", "wet suit"),
 	of("day-bag", "Folding day bag", "other", 130, soft(0.6, 0.4, 2), camp(0.3), careless).
-		also("day pack", "folding pack", "small pack"),
+		also("day pack", "folding pack", "small pack").empty(18),
 	of("wallet", "Wallet and papers", "other", 120, box(11, 8, 2), need(0.5), paper).
 		also("wallet", "money", "documents", "passport", "purse", "cash", "keys", "id card"),
 }

@@ -80,13 +80,21 @@ func withoutPair(name []string) []string {
 		}
 	}
 	if before := len(name); before > 1 {
-		drop("pair", "pairs", "paar", "paire", "paires", "par", "pares", "paio", "paia")
-		if len(name) < before {
+		drop(pairs...)
+		if len(name) < before || strings.EqualFold(name[0], "of") { // 2 litres of water
 			drop("of", "de", "di")
 		}
 	}
 	return name
 }
+
+// pairs are the words for two that belong together, dayWords those that food is counted by, forWords those before them.
+var (
+	forWords = []string{"for", "für", "pour", "para", "per", "för", "voor"}
+	pairs    = []string{"pair", "pairs", "paar", "paire", "paires", "par", "pares", "paio", "paia"}
+	dayWords = []string{"day", "days", "tag", "tage", "tagen", "jour", "jours", "dia", "dias", "día", "días", "giorno", "giorni",
+		"dag", "dagar", "dagen"}
+)
 
 // plain is a name in small letters without accents.
 func plain(name string) string {

@@ -3,6 +3,8 @@ package kit
 import (
 	"fmt"
 	"math"
+	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode"
@@ -44,13 +46,19 @@ func Quick(line string) (Told, error) {
 	if len(line) > longestLine {
 		return Told{}, &QuickError{fmt.Sprintf("the line is %d bytes long", len(line)), "type one thing a line"}
 	}
-	r := &reader{words: split(line)}
+	r := &reader{words: split(bullet.ReplaceAllString(line, ""))}
 	r.told.Count = 1
 	if err := r.read(); err != nil {
 		return Told{}, err
 	}
 	return r.finish()
 }
+
+// bullet is what begins a line of a list and is no part of what it lists: a dash, a box to tick, the line's own number.
+var bullet = regexp.MustCompile(`^\s*(?:[-*•·–—☐☑✓✔]|\[[ xX]?\]|\d{1,3}[.)])\s+`)
+
+// thousands are numbers with a mark between them: 20'000 mAh.
+var thousands = regexp.MustCompile(`(\d)['’](\d{3})`)
 
 // QuickError says what of a typed line could not be understood, and what to type.
 type QuickError struct{ What, Mend string }
@@ -67,7 +75,10 @@ type reader struct {
 	crossed        bool      // the sides were joined by x
 	massG          float64
 	mAh, days      float64
-	bare           float64 // a last number without a unit
+	daysAt         int      // where the days stand in the name
+	sized          []string // the words that the sides were read from
+	unitless       bool     // the sides had no unit
+	bare           float64  // a last number without a unit
 	countGiven     bool
 	lastWasLitres  bool
 	lastLitresRead float64
@@ -77,6 +88,7 @@ type reader struct {
 // and "12 x 10 cm".
 func split(line string) []string {
 	line = strings.NewReplacer("×", " x ", ";", " ", "(", " ", ")", " ", "³", "3").Replace(line)
+	line = thousands.ReplaceAllString(line, "$1$2")
 	var words []string
 	var now strings.Builder
 	flush := func() {
@@ -112,7 +124,10 @@ func boundary(runes []rune, i int) bool {
 
 func (r *reader) read() error {
 	for i := 0; i < len(r.words); {
-		used, err := r.quantity(i)
+		used, err := r.times(i)
+		if used == 0 && err == nil {
+			used, err = r.quantity(i)
+		}
 		if err != nil {
 			return err
 		}
@@ -125,6 +140,49 @@ func (r *reader) read() error {
 	return nil
 }
 
+// times reads how many things of its kind there are: "2 x", "3 x 100 g" of each, "x 4", "4 pairs" behind the name. It
+// says how many words that took; 0 when there is no count.
+func (r *reader) times(i int) (int, error) {
+	if r.countGiven || len(r.sides) > 0 {
+		return 0, nil
+	}
+	value, number := plainNumber(r.words[i])
+	after, more := plainNumber(r.at(i + 1))
+	switch {
+	case number && r.at(i+1) == "x":
+		_, sized := plainNumber(r.at(i + 2))
+		each := measures[r.at(i+3)] || amount(r.at(i+2)+" "+r.at(i+3))
+		if whole := value == math.Trunc(value); (!sized || each) && (whole || len(r.name) == 0) {
+			return 2, r.count(value)
+		}
+	case number && len(r.name) > 0 && slices.Contains(pairs, r.at(i+1)):
+		return 2, r.count(value)
+	case r.at(i) == "x" && more && len(r.name) > 0 && after == math.Trunc(after) && !amount(r.at(i+1)+" "+r.at(i+2)):
+		if _, err := unit.Length("1 "+r.at(i+2), ""); err != nil && r.at(i+2) != "x" {
+			return 2, r.count(after)
+		}
+	}
+	return 0, nil
+}
+
+// at is a word in small letters, without the point behind it; "" beyond the last.
+func (r *reader) at(i int) string {
+	if i >= len(r.words) {
+		return ""
+	}
+	return strings.ToLower(strings.TrimSuffix(r.words[i], "."))
+}
+
+// amount reports whether a text is a weight or litres.
+func amount(text string) bool {
+	if strings.HasSuffix(text, " ") {
+		return false
+	}
+	_, mass := unit.Mass(text, "")
+	_, litres := unit.Volume(text, "")
+	return mass == nil || litres == nil
+}
+
 // word takes a word that is no quantity.
 func (r *reader) word(w string) {
 	low := strings.ToLower(w)
@@ -135,6 +193,8 @@ func (r *reader) word(w string) {
 		r.tight, r.litres = r.lastLitresRead, 0
 	case low == "worn" && len(r.name) > 0:
 		r.told.Carry = Worn
+	case !strings.ContainsFunc(w, func(c rune) bool { return unicode.In(c, unicode.L, unicode.N, unicode.S) || c == '&' }):
+		// a dash between name and figures
 	default:
 		r.name = append(r.name, w)
 	}
@@ -147,6 +207,9 @@ func (r *reader) quantity(i int) (int, error) {
 	if !ok {
 		return 0, nil
 	}
+	if smallUnits[r.at(i+1)] && inThousands.MatchString(r.words[i]) {
+		value *= 1000
+	}
 	if i+1 < len(r.words) && value == math.Trunc(value) {
 		if part, more := plainNumber(r.words[i+1]); more && part < 1 && strings.Contains(r.words[i+1], "/") { // "1 1/2 l"
 			r.words[i+1] = strconv.FormatFloat(value+part, 'f', -1, 64)
@@ -154,12 +217,7 @@ func (r *reader) quantity(i int) (int, error) {
 			return used + 1, err
 		}
 	}
-	next := func(n int) string {
-		if i+n < len(r.words) {
-			return strings.ToLower(strings.TrimSuffix(r.words[i+n], "."))
-		}
-		return ""
-	}
+	next := func(n int) string { return r.at(i + n) }
 	name, span := next(1), 2
 	if joined := name + next(2); name != "" && (joined == "cuin" || joined == "floz") {
 		name, span = joined, 3
@@ -178,21 +236,16 @@ func (r *reader) quantity(i int) (int, error) {
 	case name == "mah":
 		r.mAh, r.lastWasLitres = value, false
 		return 2, nil
-	case (name == "day" || name == "days") && value == math.Trunc(value) && value >= 1 && value <= 30:
-		r.days, r.lastWasLitres = value, false
+	case slices.Contains(dayWords, name) && value == math.Trunc(value) && value >= 1 && value <= 30:
+		r.days, r.lastWasLitres, r.daysAt = value, false, len(r.name)
 		r.name = append(r.name, r.words[i], r.words[i+1])
 		return 2, nil
-	}
-	if name == "x" && !r.countGiven && len(r.name) == 0 && len(r.sides) == 0 {
-		if _, number := plainNumber(next(2)); !number || measures[next(3)] {
-			return 2, r.count(value)
-		}
 	}
 	if used, ok := r.sizes(i); ok {
 		r.lastWasLitres = false
 		return used, nil
 	}
-	if i == 0 && len(r.words) > 1 && value == math.Trunc(value) && !measures[next(1)] {
+	if i == 0 && len(r.words) > 1 && value == math.Trunc(value) && value <= mostOfALine && !measures[next(1)] {
 		return 1, r.count(value)
 	}
 	r.lastWasLitres = false
@@ -203,8 +256,11 @@ func (r *reader) quantity(i int) (int, error) {
 	return 1, nil
 }
 
+// mostOfALine is how many things a line may stand for. A larger number before a name is a part of it: 230 gas.
+const mostOfALine = 100
+
 func (r *reader) count(n float64) error {
-	if n < 1 || n > 100 || n != math.Trunc(n) {
+	if n < 1 || n > mostOfALine || n != math.Trunc(n) {
 		return &QuickError{strconv.FormatFloat(n, 'f', -1, 64) + " is no count",
 			"give a whole number from 1 to 100 before the x"}
 	}
@@ -233,7 +289,7 @@ func (r *reader) sizes(i int) (used int, ok bool) {
 		}
 		values, factors = append(values, v), append(factors, factor)
 		if at+1 < len(r.words) && strings.EqualFold(r.words[at], "x") {
-			if _, number := plainNumber(r.words[at+1]); number {
+			if _, number := plainNumber(r.words[at+1]); number && !amount(r.at(at+1)+" "+r.at(at+2)) {
 				crossed = true
 				at++
 				continue
@@ -259,8 +315,16 @@ func (r *reader) sizes(i int) (used int, ok bool) {
 		r.sides = append(r.sides, v*factor)
 	}
 	r.crossed = r.crossed || crossed
+	r.sized = append(r.sized, r.words[i:at]...)
+	r.unitless = last == 0
 	return at - i, true
 }
+
+// A comma or a point before three digits parts thousands where what is counted is small: 20,000 mAh, 1.250 g.
+var (
+	inThousands = regexp.MustCompile(`^[1-9]\d{0,2}[,.]\d{3}$`)
+	smallUnits  = map[string]bool{"g": true, "gr": true, "gram": true, "grams": true, "ml": true, "mah": true}
+)
 
 func plainNumber(word string) (float64, bool) {
 	if word == "" || !unicode.IsDigit([]rune(word)[0]) && word[0] != '.' {
@@ -295,7 +359,9 @@ func (r *reader) finish() (Told, error) {
 			return Told{}, &QuickError{"a figure in it is far too large to carry", "look at its unit"}
 		}
 	}
-	t.Kind, t.Known = KindNamed(t.Name)
+	first, _, _ := strings.Cut(t.Name, " + ") // a stove with its gas is a stove
+	t.Kind, t.Known = KindNamed(first)
+	r.unfold(&t)
 	r.bareMass(&t)
 	t.Name = unit.Capital(t.Name)
 	t.Measured = Guess
@@ -306,10 +372,12 @@ func (r *reader) finish() (Told, error) {
 	}
 	if r.days > 0 && t.Kind.Days && !r.countGiven {
 		t.Count = int(r.days)
-		r.aDay(t.Kind)
+		r.aDay(&t)
 	}
 	share := 1.0 // of the kind's room
 	switch {
+	case t.Kind.EmptyL > 0 && r.litres > 0 && len(r.sides) == 0: // its cloth goes with the square of its sides
+		r.grow(&t, math.Pow(r.litres/t.Kind.EmptyL, 2.0/3))
 	case t.Kind.AreaM2 > 0 && r.spread() > 0:
 		r.grow(&t, r.spread()/t.Kind.AreaM2)
 	case t.Kind.Pieces > 0 && t.Count > 1 && r.litres == 0 && len(r.sides) == 0:
@@ -337,6 +405,8 @@ func (r *reader) finish() (Told, error) {
 		t.Shape, t.Measured = r.roomy(t.Kind.Shape), Label
 		share = t.Shape.Litres(0) / t.Kind.Shape.Litres(0)
 		t.MassG *= clamp(share, 0.3, 3)
+	case t.Weighed && t.Kind.Consumable != "" && t.Kind.HoldsL > 0 && r.massG > t.Kind.MassG/2: // else it is empty
+		t.Shape = holding(t.Kind, t.Kind.HoldsL*r.massG/t.Kind.MassG)
 	case t.Weighed && t.Kind.MassG > 0 && t.Kind.HoldsL == 0:
 		t.Shape = t.Kind.ShapeFor(r.massG)
 	}

@@ -1,6 +1,7 @@
 package kit
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
@@ -29,7 +30,7 @@ func TestQuickLines(t *testing.T) {
 		{"3 pairs of socks", "socks", 3, 80, 0.4, Guess},
 		{"2 Paar Wollsocken 90 g", "socks", 2, 90, 0.4 * 90 / 80, Guess},
 		{"Rucksackhülle", "rain-cover", 1, 110, 0, Guess},
-		{"Brotzeit für 2 Tage 1,2 kg", "lunch", 1, 1200, 0, Guess},
+		{"Brotzeit für 2 Tage 1,2 kg", "lunch", 2, 600, 0, Guess},
 		{"sacco a pelo 900 g", "down-sleeping-bag", 1, 900, 0, Guess},
 		{"regenjas", "rain-jacket", 1, 380, 2.2, Guess},
 		{"rain jacket", "rain-jacket", 1, 380, 2.2, Guess},
@@ -64,6 +65,68 @@ func TestQuickLines(t *testing.T) {
 		}
 		assert.Equal(t, c.measured, told.Measured, c.line)
 	}
+}
+
+// Lines as people write them: how many there are stands before or behind, in lists with dashes, boxes and numbers; what
+// is bare behind a battery is its charge; and sides that are those of a thing in use are not those of the packed one.
+func TestLinesAsPeopleWriteThem(t *testing.T) {
+	t.Parallel()
+	for line, want := range map[string]string{
+		"dinner x 4":                       "4 × Dinner, 170 g",
+		"chocolate 3 x 100 g":              "3 × Chocolate, 100 g",
+		"3 x 500 ml water bottle":          "3 × Water bottle, 557 g",
+		"bottle 1 l x 2":                   "2 × Bottle, 1090 g",
+		"merino t-shirt x2":                "2 × Merino t-shirt, 180 g",
+		"radio 2x":                         "2 × Radio, 240 g",
+		"socks (3 pairs)":                  "3 × Socks, 80 g",
+		"lens 2.5 x 90 g":                  "1 × Lens 2.5 x, 90 g",
+		"tent pegs x 8":                    "1 × 8 tent pegs, 128 g",
+		"tarp 3 m x 3 m":                   "1 × Tarp, 480 g",
+		"tarp 3x3":                         "1 × Tarp, 480 g",
+		"- rain jacket – 300 g":            "1 × Rain jacket, 300 g",
+		"• mug":                            "1 × Mug, 65 g",
+		"[x] headlamp 80 g":                "1 × Headlamp, 80 g",
+		"12. socks":                        "1 × Socks, 80 g",
+		"3) stove":                         "1 × Stove, 85 g",
+		"230 gas":                          "1 × 230 gas, 380 g",
+		"stove + gas":                      "1 × Stove + gas, 85 g",
+		"power bank 10000":                 "1 × Power bank 10000 mAh, 260 g",
+		"power bank 20'000 mAh 340g":       "1 × Power bank 20000 mAh, 340 g",
+		"power bank 20,000 mAh":            "1 × Power bank 20000 mAh, 520 g",
+		"sun cream 1,250 g":                "1 × Sun cream, 1250 g",
+		"rice 1,250 kg":                    "1 × Rice, 1250 g",
+		"2 litres of water":                "1 × Water, 2143 g",
+		"breakfast for 3 days 300 g":       "3 × Breakfast, 100 g",
+		"3 days snacks":                    "3 × Snacks, 180 g",
+		"3 days":                           "1 × 3 days, 200 g",
+		"towel 40x80":                      "1 × Towel 40 x 80, 110 g",
+		"trekking poles 130 cm 480 g":      "1 × Trekking poles 130 cm, 480 g",
+		"duct tape 5 m":                    "1 × Duct tape 5 m, 50 g",
+		"ground mat 190x60 cm":             "1 × Ground mat 190 x 60 cm, 390 g",
+		"strange flag 2 m x 1 m x 1 m 1kg": "1 × Strange flag 2 m x 1 m x 1 m, 1000 g",
+		"camera 35mm 480g":                 "1 × Camera 35 mm, 480 g",
+		"camera 13x10x8 cm 480 g":          "1 × Camera, 480 g",
+	} {
+		told, err := Quick(line)
+		require.NoError(t, err, line)
+		assert.Equal(t, want, fmt.Sprintf("%d × %s, %.0f g", told.Count, told.Name, told.MassG), line)
+		assert.Less(t, told.Shape.Litres(0), 25.0, line)
+	}
+}
+
+// A bag that is carried empty takes what its cloth takes, not what it would hold: twice the litres are 2^⅔ of the
+// cloth. Three kilograms of water are three litres of it.
+func TestWhatIsEmptyAndWhatIsFull(t *testing.T) {
+	t.Parallel()
+	litres := func(line string) float64 {
+		told, err := Quick(line)
+		require.NoError(t, err, line)
+		return told.Shape.Litres(1)
+	}
+	assert.InDelta(t, 0.15, litres("13 l dry bag"), 0.005)
+	assert.InDelta(t, 0.15*1.587, litres("dry bag 26 l"), 0.005)
+	assert.InDelta(t, 2, litres("water 2 kg")/litres("water 1 kg"), 0.02)
+	assert.Equal(t, litres("bottle"), litres("bottle 90 g"), "an empty one is as large as a full one")
 }
 
 // A rope 9 mm by 25 m is 1.59 L solid (geometry, the trade sheet's check value), more when coiled.
