@@ -60,8 +60,9 @@ func (r *reader) unfold(t *Told) {
 	litres, usual := r.shaped(form).Litres(0), t.Kind.Shape.Litres(0)
 	folds := t.Known && (litres > mostTimes*usual || litres < usual/mostTimes ||
 		len(r.sides) == 1 && r.sides[0] > longInUse*t.Kind.Shape.Dimensions()[0])
+	power := r.unitless && len(r.sides) == 2 && t.Known && !form.Round() && form.Kind != Soft // 8x32 glasses
 	odd := t.Weighed && (r.massG < leastDense*litres || r.massG > mostDense*litres)
-	if folds || odd || litres > mostL {
+	if folds || power || odd || litres > mostL {
 		t.Name += " " + strings.Join(r.sized, " ")
 		r.sides, r.sized = nil, nil
 	}

@@ -107,7 +107,7 @@ var kitchen = []Kind{
 		also("lighter").as(Fuel).gives("fire").spread(0.15),
 	of("matches", "Matches in a case", "kitchen", 25, cylinder(3, 7), need(0.2),
 		Water{Suffers: true, Absorbs: true, Case: "IPX4"}).
-		also("matches", "storm matches", "fire steel").gives("fire"),
+		also("matches", "storm matches", "fire steel", "ferro rod", "flint").gives("fire"),
 	of("spoon", "Spoon", "kitchen", 15, box(21, 4, 2), camp(3), careless).
 		also("long spoon", "fork", "cutlery", "spork").as(Hard),
 	of("knife", "Pocket knife", "kitchen", 70, box(9, 3, 2), camp(2), careless).

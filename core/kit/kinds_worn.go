@@ -6,7 +6,7 @@ var clothes = []Kind{
 	of("rain-jacket", "Rain jacket", "clothing", 380, soft(2.2, 1.3, 2), moving(2).atOnce(), rainproof).
 		also("waterproof jacket", "hardshell", "rain shell", "shell jacket", "rain coat", "cagoule", "anorak").gives("rain"),
 	of("rain-trousers", "Rain trousers", "clothing", 280, soft(1.6, 0.9, 2), moving(1).atOnce(), rainproof).
-		also("waterproof trousers", "shell trousers", "rain pants", "shell pants", "overtrousers").gives("rain"),
+		also("rain skirt", "rain kilt", "waterproof trousers", "shell trousers", "rain pants", "shell pants", "overtrousers").gives("rain"),
 	of("poncho", "Rain poncho", "clothing", 300, soft(1.8, 1.1, 2), moving(2).atOnce(), rainproof).
 		also("cape", "poncho").gives("rain"),
 	of("wind-jacket", "Wind jacket", "clothing", 120, soft(0.8, 0.5, 1.5), moving(3), rainproof).
@@ -203,9 +203,9 @@ var upkeep = []Kind{
 }
 
 var luxuries = []Kind{
-	of("book", "Book", "other", 230, box(18, 11, 2.5), camp(1), paper).also("novel", "paperback").spread(0.35),
+	of("book", "Book", "other", 230, box(18, 11, 2.5), camp(1), paper).also("novel", "paperback", "field guide", "guide book").spread(0.35),
 	of("notebook", "Notebook and pencil", "other", 110, box(15, 10, 1.2), camp(1), paper).
-		also("diary", "journal", "pencil", "pen"),
+		also("diary", "journal", "sketchbook", "pencil", "pen"),
 	of("chair", "Folding chair", "other", 950, lump(36, 12, 11, 3.4), camp(1), careless).
 		also("camp chair", "chair").as(Hard, MayHangOutside).spread(0.35),
 	of("cards", "Playing cards", "other", 95, box(9, 6.5, 2), camp(0.5), paper).also("card game", "game", "dice"),

@@ -55,7 +55,7 @@ func Quick(line string) (Told, error) {
 }
 
 // bullet is what begins a line of a list and is no part of what it lists: a dash, a box to tick, the line's own number.
-var bullet = regexp.MustCompile(`^\s*(?:[-*•·–—☐☑✓✔]|\[[ xX]?\]|\d{1,3}[.)])\s+`)
+var bullet = regexp.MustCompile(`^\s*(?:(?:[-*•·–—☐☑✓✔]|\[[ xX]?\]|\d{1,3}[.)])\s+)+`)
 
 // thousands are numbers with a mark between them: 20'000 mAh.
 var thousands = regexp.MustCompile(`(\d)['’](\d{3})`)

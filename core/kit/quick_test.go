@@ -101,6 +101,8 @@ func TestLinesAsPeopleWriteThem(t *testing.T) {
 		"3 days":                           "1 × 3 days, 200 g",
 		"towel 40x80":                      "1 × Towel 40 x 80, 110 g",
 		"trekking poles 130 cm 480 g":      "1 × Trekking poles 130 cm, 480 g",
+		"binoculars 8x32":                  "1 × Binoculars 8 x 32, 320 g",
+		"- [ ] ferro rod":                  "1 × Ferro rod, 25 g",
 		"duct tape 5 m":                    "1 × Duct tape 5 m, 50 g",
 		"ground mat 190x60 cm":             "1 × Ground mat 190 x 60 cm, 390 g",
 		"strange flag 2 m x 1 m x 1 m 1kg": "1 × Strange flag 2 m x 1 m x 1 m, 1000 g",
