@@ -30,7 +30,7 @@ const Seed = 1
 
 // AtOnce is how long a first answer may take where people wait for it: what is not found by then is looked for by the
 // thorough search, and the page says that its answer is a first one.
-const AtOnce = 88 * time.Millisecond
+const AtOnce = 80 * time.Millisecond
 
 // Options of a planner; the zero value is that of a usual machine.
 type Options struct {
