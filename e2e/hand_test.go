@@ -91,6 +91,7 @@ func TestMeasuringAPackHasNoDeadEnd(t *testing.T) {
 // Arrows walk through a list without acting; Enter takes, Escape leaves, and what was done is said.
 func TestListsActWhenTaken(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, briefly)
 	b.goTo("/trips/1/layout")
 	version := eval[string](b, `document.querySelector("#state").dataset.version`)
@@ -113,6 +114,7 @@ func TestListsActWhenTaken(t *testing.T) {
 // Letter keys can be switched off, and the slider of the cut keeps its arrows.
 func TestKeys(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, briefly)
 	b.goTo("/trips/1/load?view=side")
 	b.until(`!document.querySelector("#searching")`)
