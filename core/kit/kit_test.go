@@ -35,6 +35,11 @@ func TestOnlySoftThingsGiveWay(t *testing.T) {
 
 func TestRod(t *testing.T) {
 	t.Parallel()
+	both := cylinder(3, 20)
+	both.SizeCm = [3]float64{3, 3, 20}
+	assert.True(t, cylinder(3, 20).Round())
+	assert.False(t, both.Round(), "what has sides is measured by them")
+	assert.False(t, box(3, 3, 20).Round())
 	assert.True(t, cylinder(5, 46).Rod(), "tent poles")
 	assert.False(t, cylinder(10, 23).Rod(), "a rolled air mat")
 }

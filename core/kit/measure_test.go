@@ -22,6 +22,18 @@ func TestMeasuredWithARuler(t *testing.T) {
 	assert.Equal(t, Shape{Kind: Cylinder, DiameterCm: 10, LengthCm: 20}, s)
 	assert.InDelta(t, math.Pi/2, s.Litres(0), 1e-9)
 
+	slate := Shape{Kind: Flat, SizeCm: [3]float64{20, 10, 1}}
+	s, _, err = Measure(slate, Reading{Way: ByBox, Sides: [3]float64{21, 11, 1}})
+	require.NoError(t, err)
+	assert.Equal(t, Shape{Kind: Flat, SizeCm: [3]float64{21, 11, 1}}, s, "a flat thing that is measured flat stays so")
+	s, _, err = Measure(slate, Reading{Way: ByCylinder, Sides: [3]float64{4, 20}})
+	require.NoError(t, err)
+	assert.Equal(t, Shape{Kind: Cylinder, DiameterCm: 4, LengthCm: 20}, s, "rolled up it is none")
+	pot := Shape{Kind: Vessel, DiameterCm: 9, LengthCm: 10, InsideL: 0.5, MouthCm: 8}
+	s, _, err = Measure(pot, Reading{Way: ByCylinder, Sides: [3]float64{10, 12}})
+	require.NoError(t, err)
+	assert.Equal(t, Shape{Kind: Vessel, DiameterCm: 10, LengthCm: 12, InsideL: 0.5, MouthCm: 8}, s, "a pot stays one")
+
 	for _, bad := range []Reading{
 		{Way: ByBox, Sides: [3]float64{30, 20}}, {Way: ByCylinder, Sides: [3]float64{30, 20, 10}},
 		{Way: ByBox, Sides: [3]float64{30, 0, 10}}, {Way: ByBox, Sides: [3]float64{301, 20, 10}},

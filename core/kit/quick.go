@@ -115,7 +115,7 @@ func split(line string) []string {
 // boundary reports whether a number ends or begins between two runes: "950g" parts, "t-shirt" and "m2x" do not.
 func boundary(runes []rune, i int) bool {
 	before, r := runes[i-1], runes[i]
-	if unicode.IsDigit(before) && !unicode.IsDigit(r) && !strings.ContainsRune(".,-/", r) {
+	if unicode.IsDigit(before) && !unicode.IsDigit(r) && !strings.ContainsRune(".,-/:", r) {
 		return true
 	}
 	return unicode.IsDigit(r) && (before == 'x' || before == 'X') && i > 1 &&

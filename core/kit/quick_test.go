@@ -83,6 +83,9 @@ func TestLinesAsPeopleWriteThem(t *testing.T) {
 		"tent pegs x 8":                    "1 × 8 tent pegs, 128 g",
 		"tarp 3 m x 3 m":                   "1 × Tarp, 480 g",
 		"tarp 3x3":                         "1 × Tarp, 480 g",
+		"tarp 3x2":                         "1 × Tarp, 320 g",
+		"map 1:25000":                      "1 × Map 1:25000, 140 g",
+		"bottle .5 l":                      "1 × Bottle, 557 g",
 		"- rain jacket – 300 g":            "1 × Rain jacket, 300 g",
 		"• mug":                            "1 × Mug, 65 g",
 		"[x] headlamp 80 g":                "1 × Headlamp, 80 g",
@@ -129,6 +132,7 @@ func TestWhatIsEmptyAndWhatIsFull(t *testing.T) {
 	assert.InDelta(t, 0.15*1.587, litres("dry bag 26 l"), 0.005)
 	assert.InDelta(t, 2, litres("water 2 kg")/litres("water 1 kg"), 0.02)
 	assert.Equal(t, litres("bottle"), litres("bottle 90 g"), "an empty one is as large as a full one")
+	assert.Equal(t, litres("bottle"), litres("bottle 450 g"), "a heavy empty one, more likely than a small full one")
 }
 
 // A rope 9 mm by 25 m is 1.59 L solid (geometry, the trade sheet's check value), more when coiled.
@@ -225,4 +229,18 @@ func FuzzQuick(f *testing.F) {
 			t.Fatal(told)
 		}
 	})
+}
+
+// Who looks for a thing finds the one whose name says most of what was asked for, wherever it stands on the list.
+func TestFindTakesTheBest(t *testing.T) {
+	t.Parallel()
+	items := []Item{{ID: "a", Name: "Rain cover"}, {ID: "b", Name: "Blue rain jacket"}, {ID: "c", Name: "Jacket"},
+		{ID: "d", Name: "Torch", Kind: "headlamp"}}
+	for wanted, id := range map[string]string{"rain jacket": "b", "jacket": "c", "cover": "a", "headlamp": "d"} {
+		if it := Find(items, wanted); assert.NotNil(t, it, wanted) {
+			assert.Equal(t, id, it.ID, wanted)
+		}
+	}
+	assert.Nil(t, Find(items, "anchor"))
+	assert.Nil(t, Find(items, " "))
 }
