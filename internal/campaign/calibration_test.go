@@ -83,7 +83,7 @@ func TestCalibration(t *testing.T) {
 	}
 	close(seeds)
 	wait.Wait()
-	apart, draws := 0.0, 0
+	apart, draws, chi := 0.0, 0, 0.0
 	for i, b := range tenths {
 		if b.kits == 0 {
 			continue
@@ -92,11 +92,13 @@ func TestCalibration(t *testing.T) {
 		t.Logf("%d to %d: %d kits, said %.3f, came true %.3f of %d", 10*i, 10*i+10, b.kits, said, came, b.draws)
 		apart += (said - came) * float64(b.draws)
 		draws += b.draws
+		if by, error := b.apart(); b.kits > 5 && error > 0 {
+			chi += by * by / (error * error)
+		}
 	}
 	if full {
-		assert.InDelta(t, 0, apart/float64(draws), 0.1, "said and came true, over all kits")
-	}
-	if full {
+		assert.InDelta(t, 0, apart/float64(draws), 0.03, "said and came true, over all kits")
+		assert.LessOrEqual(t, chi, 18.3, "the tenths are off as chance makes ten true ones, in 19 of 20 (chi-square, 10)")
 		require.NoError(t, os.WriteFile("../../docs/calibration.md", []byte(calibrationPage(&tenths)), 0o644))
 	}
 }
