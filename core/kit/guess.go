@@ -46,52 +46,6 @@ const leastBareG = 100
 // leastBareMAh is the least number behind a battery's name that is its charge.
 const leastBareMAh = 1000
 
-// unfold lets go of sides that are not those of the thing as it is packed: poles are 130 cm long in use, a towel is 40
-// by 80, and no thing of a rucksack is larger than one, as light as a feather or heavier than iron. What was typed
-// stays in the name.
-func (r *reader) unfold(t *Told) {
-	if len(r.sides) == 0 || len(r.sides) > 3 || t.Kind.Cord || t.Kind.AreaM2 > 0 && r.spread() > 0 {
-		return
-	}
-	form := t.Kind.Shape
-	if !t.Known && len(r.sides) > 1 {
-		form = Shape{Kind: Box}
-	}
-	litres, usual := r.shaped(form).Litres(0), t.Kind.Shape.Litres(0)
-	folds := t.Known && (litres > mostTimes*usual || litres < usual/mostTimes ||
-		len(r.sides) == 1 && r.sides[0] > longInUse*t.Kind.Shape.Dimensions()[0])
-	power := r.unitless && len(r.sides) == 2 && t.Known && !form.Round() && form.Kind != Soft // 8x32 glasses
-	odd := t.Weighed && (r.massG < leastDense*litres || r.massG > mostDense*litres)
-	if folds || power || odd || litres > mostL {
-		t.Name += " " + strings.Join(r.sized, " ")
-		r.sides, r.sized = nil, nil
-	}
-}
-
-// What the sides of a packed thing may come to (our estimates).
-const (
-	mostTimes  = 12.0   // litres of the kind, or one of so many parts of them
-	longInUse  = 1.5    // of the kind's longest side
-	leastDense = 8.0    // g/L: down in a loose sack has 40
-	mostDense  = 8000.0 // g/L: iron
-	mostL      = 150.0
-)
-
-// bareMass takes a last number without a unit as grams, where nothing else is known of the weight of a known thing.
-// Canisters and bottles are named by such numbers.
-func (r *reader) bareMass(t *Told) {
-	if r.bare < leastBareG || t.Weighed || !t.Known || t.Kind.Consumable != "" || t.Kind.HoldsL > 0 || len(r.name) < 2 {
-		return
-	}
-	if t.Kind.MAh > 0 && r.mAh == 0 && r.bare >= leastBareMAh {
-		r.mAh = r.bare
-		t.Name = strings.Join(r.name[:len(r.name)-1], " ")
-		return
-	}
-	r.massG, t.Weighed = r.bare, true
-	t.Name = strings.Join(r.name[:len(r.name)-1], " ")
-}
-
 // spread is the area in m² of a cloth of which two long sides were typed; 0 when they were not.
 func (r *reader) spread() float64 {
 	const (
