@@ -46,6 +46,21 @@ const leastBareG = 100
 // leastBareMAh is the least number behind a battery's name that is its charge.
 const leastBareMAh = 1000
 
+// bareMass takes a last number without a unit as grams, where nothing else is known of the weight of a known thing.
+// Canisters and bottles are named by such numbers.
+func (r *reader) bareMass(t *Told) {
+	if r.bare < leastBareG || t.Weighed || !t.Known || t.Kind.Consumable != "" || t.Kind.HoldsL > 0 || len(r.name) < 2 {
+		return
+	}
+	if t.Kind.MAh > 0 && r.mAh == 0 && r.bare >= leastBareMAh {
+		r.mAh = r.bare
+		t.Name = strings.Join(r.name[:len(r.name)-1], " ")
+		return
+	}
+	r.massG, t.Weighed = r.bare, true
+	t.Name = strings.Join(r.name[:len(r.name)-1], " ")
+}
+
 // spread is the area in m² of a cloth of which two long sides were typed; 0 when they were not.
 func (r *reader) spread() float64 {
 	const (

@@ -324,8 +324,8 @@ func (r *reader) finish() (Told, error) {
 	}
 	first, _, _ := strings.Cut(t.Name, " + ") // a stove with its gas is a stove
 	t.Kind, t.Known = KindNamed(first)
-	r.unfold(&t)
 	r.bareMass(&t)
+	r.unfold(&t)
 	t.Name = unit.Capital(t.Name)
 	t.Measured = Guess
 	t.MassG = t.Kind.MassG

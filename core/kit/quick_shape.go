@@ -90,21 +90,6 @@ const (
 	mostL      = 150.0
 )
 
-// bareMass takes a last number without a unit as grams, where nothing else is known of the weight of a known thing.
-// Canisters and bottles are named by such numbers.
-func (r *reader) bareMass(t *Told) {
-	if r.bare < leastBareG || t.Weighed || !t.Known || t.Kind.Consumable != "" || t.Kind.HoldsL > 0 || len(r.name) < 2 {
-		return
-	}
-	if t.Kind.MAh > 0 && r.mAh == 0 && r.bare >= leastBareMAh {
-		r.mAh = r.bare
-		t.Name = strings.Join(r.name[:len(r.name)-1], " ")
-		return
-	}
-	r.massG, t.Weighed = r.bare, true
-	t.Name = strings.Join(r.name[:len(r.name)-1], " ")
-}
-
 // sackL is the litres of a stuffed sack by diameter and height, or by three sides, or of a ball.
 func sackL(sides []float64) float64 {
 	switch len(sides) {

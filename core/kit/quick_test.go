@@ -110,6 +110,7 @@ func TestLinesAsPeopleWriteThem(t *testing.T) {
 		"ground mat 190x60 cm":             "1 × Ground mat 190 x 60 cm, 390 g",
 		"strange flag 2 m x 1 m x 1 m 1kg": "1 × Strange flag 2 m x 1 m x 1 m, 1000 g",
 		"camera 35mm 480g":                 "1 × Camera 35 mm, 480 g",
+		"camera 35mm 480":                  "1 × Camera 35 mm, 480 g",
 		"camera 13x10x8 cm 480 g":          "1 × Camera, 480 g",
 	} {
 		told, err := Quick(line)
