@@ -58,6 +58,9 @@ func TestPricesByHand(t *testing.T) {
 	t.Parallel()
 	bottle := kit.Shape{Kind: kit.Cylinder, DiameterCm: 8, LengthCm: 25}
 	flat := kit.Shape{Kind: kit.Flat, SizeCm: [3]float64{30, 20, 2}}
+	tent := func(when kit.When, wet bool, s kit.Shape) kit.Item {
+		return kit.Item{Functions: []string{"shelter"}, Use: kit.Use{When: when}, Water: kit.Water{ReturnsWet: wet}, Shape: s}
+	}
 	for name, c := range map[string]struct {
 		it   kit.Item
 		zone string
@@ -65,7 +68,15 @@ func TestPricesByHand(t *testing.T) {
 		want float64
 		task func(*job.Task)
 	}{
-		"nothing is wanted": {kit.Item{MassG: 100, Shape: soft(1)}, "lid", RuleReach, 0, nil},
+		"a shelter that is to be on top, below": {tent(kit.Arrival, false, soft(3)), "bottom", RuleShelter, 40, shelter("top")},
+		"on top it is":                          {tent(kit.Arrival, false, soft(3)), "lid", RuleShelter, 0, shelter("top")},
+		"its pegs lie where they like":          {tent(kit.Arrival, false, bottle), "bottom", RuleShelter, 0, shelter("top")},
+		"and what of it is wanted later":        {tent(kit.Camp, false, soft(3)), "bottom", RuleShelter, 0, shelter("top")},
+		"no shelter at all":                     {kit.Item{Use: kit.Use{When: kit.Arrival}, Shape: soft(3)}, "bottom", RuleShelter, 0, shelter("top")},
+		"one that is to be deep, in the lid":    {tent(kit.Arrival, false, soft(3)), "lid", RuleShelter, 150, shelter("deep")},
+		"unless it comes back wet":              {tent(kit.Arrival, true, soft(3)), "lid", RuleShelter, 0, shelter("deep")},
+		"deep it may lie at the bottom":         {tent(kit.Arrival, false, soft(3)), "bottom", RuleShelter, 0, shelter("deep")},
+		"nothing is wanted":                     {kit.Item{MassG: 100, Shape: soft(1)}, "lid", RuleReach, 0, nil},
 		"half a litre of two squeezed ones": {kit.Item{Shape: kit.Shape{Kind: kit.Soft, LooseL: 3, TightL: 1}}, "body", RuleRoom,
 			0.8 * 2, nil},
 		"no room to pay for in a pocket":        {kit.Item{Shape: soft(2)}, "lid", RuleRoom, 0, nil},
@@ -116,6 +127,7 @@ func TestPricesByHand(t *testing.T) {
 func schoolOf(heavy string) func(*job.Task) {
 	return func(t *job.Task) { t.Method.Heavy, t.Pack.Zones[0].AtCm[2] = heavy, 30 }
 }
+func shelter(answer string) func(*job.Task)  { return func(t *job.Task) { t.Method.Shelter = answer } }
 func rain(share float64) func(*job.Task)     { return func(t *job.Task) { t.Trip.Rain = share } }
 func water(answer string) func(*job.Task)    { return func(t *job.Task) { t.Method.Water = answer } }
 func mat(answer string) func(*job.Task)      { return func(t *job.Task) { t.Method.Mat = answer } }

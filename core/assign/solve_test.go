@@ -303,6 +303,46 @@ func TestReasonsForAZone(t *testing.T) {
 	}
 }
 
+// That a light thing rides better there is no reason to lay it into the body, and is not said; of a heavy one it is.
+func TestALightThingIsNotSaidToRideWell(t *testing.T) {
+	t.Parallel()
+	for massG, rule := range map[float64]string{lightG - 100: "", 3000: "height"} {
+		task := &job.Task{Pack: pockets(), Method: method.Method{Heavy: "close"}, Items: []kit.Item{
+			{ID: "it", Name: "It", Count: 1, Carry: kit.Pack, MassG: massG, Shape: soft(0.2)}}}
+		task.Pack.Zones = []rucksack.Zone{*task.Pack.Zone("body"), *task.Pack.Zone("lid")}
+		task.Pack.Zones[0].AtCm[2] = 50 // in the band of weight that is carried close
+		a := New(task, kit.Pieces(task.Items, kit.Pack), nil, false)
+		a.Put(a.Choices[0], 0)
+		why, said := a.WhyZone(a.Choices[0])
+		assert.Equal(t, rule, why.Rule, "%v g", massG)
+		assert.Equal(t, rule != "", said, "%v g", massG)
+	}
+}
+
+// What is left out and would hang under straps for whoever lets light things ride outside is said so: not what is
+// pinned, may hang anyway, is too heavy for the straps or may never hang.
+func TestWhatStrapsWouldTake(t *testing.T) {
+	t.Parallel()
+	for name, c := range map[string]struct {
+		massG   float64
+		traits  []kit.Trait
+		outside string
+		pins    []job.Pin
+		want    string
+	}{
+		"a light mat":            {500, []kit.Trait{kit.MayHangOutside}, "foam", nil, "load.let-hang"},
+		"one too heavy for them": {900, []kit.Trait{kit.MayHangOutside}, "foam", nil, ""},
+		"one that may hang":      {500, []kit.Trait{kit.MayHangOutside}, "light", nil, ""},
+		"one that never may":     {500, nil, "foam", nil, ""},
+		"one pinned elsewhere":   {500, []kit.Trait{kit.MayHangOutside}, "foam", []job.Pin{{Item: "it", Zone: "lid"}}, ""},
+	} {
+		task := &job.Task{Pack: pockets(), Method: method.Method{Outside: c.outside}, Pins: c.pins, Items: []kit.Item{
+			{ID: "it", Name: "It", Count: 1, Carry: kit.Pack, MassG: c.massG, Traits: c.traits, Shape: soft(4)}}}
+		a := New(task, kit.Pieces(task.Items, kit.Pack), nil, false)
+		assert.Equal(t, c.want, a.LetHang(a.Choices[0]).Code, name)
+	}
+}
+
 // What is broken is said: food beside fuel in a pocket where there is nowhere else, what was to be in a pot and is not.
 func TestBrokenRulesAreSaid(t *testing.T) {
 	t.Parallel()
