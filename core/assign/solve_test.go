@@ -232,6 +232,11 @@ func TestWhatIsWorthItsLitresFirst(t *testing.T) {
 	assert.InDelta(t, 4500, a.OutCost(), 1e-9)
 	a.beginWithWorth(0)
 	assert.InDelta(t, 4500, a.OutCost(), 1e-9, "what is worse is not taken")
+
+	a, large = largeOrSmall(5, 4500, 1000)
+	large.Pin = &job.Pin{Item: large.ID, Zone: "body"}
+	a.beginWithWorth(usualPower)
+	assert.Equal(t, 0, large.Zone, "what is pinned goes in before anything")
 }
 
 func solved(t *testing.T, task *job.Task, from job.Arrangement) *Assignment {

@@ -111,12 +111,21 @@ func (s *survey) cell(x, y, z int) {
 // Two things are alike to a trial only where nothing of them differs.
 func TestAlikeInEverything(t *testing.T) {
 	t.Parallel()
-	one := Thing{Region: Body, Poses: [][3]int{{1, 2, 3}}, Loose: 4, Tight: 3, Gap: 2, Wish: Wish{0.5, 0.5, 1}, Bag: 1, Held: 0.3}
+	one := Thing{Region: Body, Poses: [][3]int{{1, 2, 3}}, Loose: 4, Tight: 3, Gap: 2, Wish: Wish{0.5, 0.5, 1}, Bag: 1,
+		Held: 0.3}
 	same := one
 	assert.True(t, alike(&one, &same))
-	for n, change := range []func(*Thing){func(o *Thing) { o.Region = Bottom }, func(o *Thing) { o.Poses = [][3]int{{1, 3, 2}} },
-		func(o *Thing) { o.Loose++ }, func(o *Thing) { o.Tight-- }, func(o *Thing) { o.Gap++ }, func(o *Thing) { o.Wish.Deep = 0 },
-		func(o *Thing) { o.Stand = &Stand{} }, func(o *Thing) { o.Bag = 2 }, func(o *Thing) { o.Held = 0 }} {
+	for n, change := range []func(*Thing){
+		func(o *Thing) { o.Region = Bottom },
+		func(o *Thing) { o.Poses = [][3]int{{1, 3, 2}} },
+		func(o *Thing) { o.Loose++ },
+		func(o *Thing) { o.Tight-- },
+		func(o *Thing) { o.Gap++ },
+		func(o *Thing) { o.Wish.Deep = 0 },
+		func(o *Thing) { o.Stand = &Stand{} },
+		func(o *Thing) { o.Bag = 2 },
+		func(o *Thing) { o.Held = 0 },
+	} {
 		other := one
 		change(&other)
 		assert.False(t, alike(&one, &other), "change %d", n)
