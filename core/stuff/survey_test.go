@@ -131,3 +131,45 @@ func TestAlikeInEverything(t *testing.T) {
 		assert.False(t, alike(&one, &other), "change %d", n)
 	}
 }
+
+// A block goes into a room turned as needed, each of its sides against one of the room's.
+func TestABlockGoesInTurned(t *testing.T) {
+	t.Parallel()
+	b := builder{sorted: [3]int{10, 20, 30}}
+	for size, goes := range map[[3]int]bool{{30, 10, 20}: true, {30, 20, 10}: true, {10, 15, 25}: true,
+		{21, 10, 30}: false, {10, 31, 10}: false, {11, 11, 11}: false, {10, 20, 31}: false} {
+		assert.Equal(t, goes, b.goesIn(size), "%v", size)
+	}
+}
+
+// A thing that is to stand somewhere lies on the highest of what is under it, all of it within the pack.
+func TestAThingStandsWhereItIsTold(t *testing.T) {
+	t.Parallel()
+	s := NewSpace(boxPack(12, 12, 20).Solid(1), false)
+	trial := s.NewTrial(2)
+	plate := Thing{Region: Body, Poses: [][3]int{{12, 4, 5}}, Stand: &Stand{Pose: [3]int{12, 4, 5}}}
+	on := func(x, y int, pose [3]int) (int, bool) {
+		things := []Thing{plate, {Region: Body, Poses: [][3]int{pose}, Stand: &Stand{Pose: pose, X: x, Y: y}}}
+		fits := trial.Run(things, []int{0, 1}, 0)
+		return trial.Boxes[1].Min[2], fits
+	}
+	for _, c := range []struct {
+		x, y  int
+		pose  [3]int
+		floor int
+		fits  bool
+	}{
+		{0, 4, [3]int{12, 8, 6}, 0, true},   // beside the plate
+		{0, 0, [3]int{12, 4, 6}, 5, true},   // on it
+		{0, 0, [3]int{12, 6, 6}, 5, true},   // two thirds of it on it
+		{0, 0, [3]int{12, 12, 6}, 5, false}, // a third is too little to stand on
+		{1, 4, [3]int{12, 8, 6}, 0, false},  // out of the pack
+		{0, 5, [3]int{12, 8, 6}, 0, false},
+		{0, 0, [3]int{12, 4, 16}, 5, false}, // too high on the plate
+	} {
+		floor, fits := on(c.x, c.y, c.pose)
+		if assert.Equal(t, c.fits, fits, "%+v", c) && fits {
+			assert.Equal(t, c.floor, floor, "%+v", c)
+		}
+	}
+}
