@@ -51,7 +51,7 @@ func TestEveryFaultIsOne(t *testing.T) {
 	for _, text := range demo.Trips[:sample.Of(t, 2, 3)] {
 		task, plan := planned(t, text)
 		from := plan.Plan.Arrangement()
-		for seed := range uint64(1) {
+		for seed := range uint64(sample.Of(t, 1, 2)) {
 			for level := practice.Easiest; level <= practice.Hardest; level++ {
 				n := practice.Faults(level)
 				s := practice.Spoil(task, from, n, level, nil, seed, plain)
