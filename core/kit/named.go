@@ -147,28 +147,25 @@ func (p phrase) matching(typed []string) int {
 
 // itself holds words that are what they say, however near they are to the name of a kind: a table is no tablets, and
 // vanilla no pole.
-var itself = func() map[string]bool {
-	all := map[string]bool{}
-	for _, w := range strings.Fields(`batter battle break broad chain chart dairy flake flash floor
+var itself = setOf(`batter battle break broad chain chart dairy flake flash floor
 		globe grass grove later launch linen medal navel packet pasty place plant platter porch price prone puppy
 		ratio scrap screw shack shake shape sheet shove skirt slang slice smack snake spare spark spool spring sprint stack
 		steal steam steep sting stock stone store straw stray strip sweat table taste tower train trial truck vanilla
-		wader waiter whittle witch`) {
-		all[w] = true
-	}
-	return all
-}()
+		wader waiter whittle witch`)
 
 // measures are words that tell what a number before them is of, where it counts no things: a 2 person tent is one tent.
-var measures = func() map[string]bool {
-	all := map[string]bool{}
-	for _, w := range strings.Fields(`person persons people man men p season seasons berth piece part section layer ply
+var measures = setOf(`person persons people man men p season seasons berth piece part section layer ply
 		point points wall room way lens burner w watt watts lumen lumens volt personen persoons mann manna
-		jahreszeiten seizoenen places personas persone saisons estaciones stagioni`) {
+		jahreszeiten seizoenen places personas persone saisons estaciones stagioni`)
+
+// setOf is the set of the words of a text.
+func setOf(text string) map[string]bool {
+	all := map[string]bool{}
+	for _, w := range strings.Fields(text) {
 		all[w] = true
 	}
 	return all
-}()
+}
 
 // slips reports whether two words are one, but for slips of the hand: a letter added, lost, changed or swapped
 // with its neighbour in a word of at least five letters, two of them in one of at least nine. The first letter is

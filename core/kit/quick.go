@@ -192,9 +192,8 @@ func (r *reader) quantity(i int) (int, error) {
 			return used + 1, err
 		}
 	}
-	next := func(n int) string { return r.at(i + n) }
-	name, span := next(1), 2
-	if joined := name + next(2); name != "" && (joined == "cuin" || joined == "floz") {
+	name, span := r.at(i+1), 2
+	if joined := name + r.at(i+2); name != "" && (joined == "cuin" || joined == "floz") {
 		name, span = joined, 3
 	}
 	text := strconv.FormatFloat(value, 'f', -1, 64) + " " + name
@@ -220,7 +219,7 @@ func (r *reader) quantity(i int) (int, error) {
 		r.lastWasLitres = false
 		return used, nil
 	}
-	if i == 0 && len(r.words) > 1 && value == math.Trunc(value) && value <= mostOfALine && !measures[next(1)] {
+	if i == 0 && len(r.words) > 1 && value == math.Trunc(value) && value <= mostOfALine && !measures[r.at(i+1)] {
 		return 1, r.count(value)
 	}
 	r.lastWasLitres = false
@@ -357,11 +356,7 @@ func (r *reader) finish() (Told, error) {
 		t.MassG = t.Kind.contentG(r.litres) + t.Kind.emptyG()*math.Pow(share, 2.0/3)
 		t.Measured = Label
 	case len(r.sides) > 0:
-		form := t.Kind.Shape
-		if !t.Known && len(r.sides) > 1 {
-			form = Shape{Kind: Box}
-		}
-		t.Shape, t.Measured = r.shaped(form), Dimensions
+		t.Shape, t.Measured = r.shaped(r.form(&t)), Dimensions
 		share = t.Shape.Litres(0) / t.Kind.Shape.Litres(0)
 		t.MassG *= clamp(share, 0.3, 3)
 	case r.litres > 0 || r.loose > 0 || r.tight > 0:

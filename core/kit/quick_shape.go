@@ -29,6 +29,14 @@ func (r *reader) coil(t *Told) {
 // tenths keeps two figures behind the point.
 func tenths(v float64) float64 { return math.Max(0.01, math.Round(v*100)/100) }
 
+// form is the shape that is given the sides: its kind's, or a box where nothing is known of it.
+func (r *reader) form(t *Told) Shape {
+	if !t.Known && len(r.sides) > 1 {
+		return Shape{Kind: Box}
+	}
+	return t.Kind.Shape
+}
+
 // shaped gives a kind's shape the dimensions that were typed: a soft thing's are those of its stuffed sack.
 func (r *reader) shaped(s Shape) Shape {
 	sides := r.sides
@@ -66,10 +74,7 @@ func (r *reader) unfold(t *Told) {
 	if len(r.sides) == 0 || len(r.sides) > 3 || t.Kind.Cord || t.Kind.AreaM2 > 0 && r.spread() > 0 {
 		return
 	}
-	form := t.Kind.Shape
-	if !t.Known && len(r.sides) > 1 {
-		form = Shape{Kind: Box}
-	}
+	form := r.form(t)
 	litres, usual := r.shaped(form).Litres(0), t.Kind.Shape.Litres(0)
 	folds := t.Known && (litres > mostTimes*usual || litres < usual/mostTimes ||
 		len(r.sides) == 1 && r.sides[0] > longInUse*t.Kind.Shape.Dimensions()[0])
