@@ -90,7 +90,8 @@ func (t *Trial) ofBag(members []int, visit func(column, z int)) {
 		is[i] = true
 	}
 	w, nx := t.within, t.space.Solid.Size[0]
-	for z := range t.space.Solid.Size[2] {
+	from, to := t.layersOfBag()
+	for z := from; z < to; z++ {
 		for y := w.y0; y < w.y1; y++ {
 			first, at := nx*y+w.x0, t.space.columns*z
 			for k, owner := range t.Owner[first+at : first+at+w.x1-w.x0] {
@@ -100,6 +101,24 @@ func (t *Trial) ofBag(members []int, visit func(column, z int)) {
 			}
 		}
 	}
+}
+
+// layersOfBag is the layers between which a bag's things lie in the window: from the ground that they found, or the air
+// under it that they were pushed into, up to what lies highest now.
+func (t *Trial) layersOfBag() (from, to int) {
+	w, nx := t.within, t.space.Solid.Size[0]
+	low, high := int16(closed), int16(0)
+	for y := w.y0; y < w.y1; y++ {
+		for c := w.x0 + nx*y; c < w.x1+nx*y; c++ {
+			if t.top[c] != closed {
+				low, high = min(low, t.before.top[c]), max(high, t.top[c])
+			}
+		}
+	}
+	for _, s := range t.before.covered {
+		low = min(low, s.from)
+	}
+	return int(min(low, high)), int(high)
 }
 
 func resizeBool(list *[]bool, n int) []bool {

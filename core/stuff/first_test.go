@@ -48,6 +48,40 @@ func TestSameAsTheFirstWay(t *testing.T) {
 	assert.Equal(t, uint64(0xcde43b920699776a), hash.Sum64())
 }
 
+// Sets of columns, told column by column: what lies beside them, and how many of a window are in.
+func TestColumnsOfASet(t *testing.T) {
+	t.Parallel()
+	rapid.Check(t, func(t *rapid.T) {
+		nx, ny := rapid.IntRange(1, 150).Draw(t, "nx"), rapid.IntRange(1, 12).Draw(t, "ny")
+		in, near, grown := newRows(nx, ny), newRows(nx, ny), newRows(nx, ny)
+		for y := range ny {
+			for x := range nx {
+				if rapid.IntRange(0, 7).Draw(t, "in") == 0 {
+					in.set(x, y)
+					grown.setAround(x, y, nx)
+				}
+			}
+		}
+		in.around(near)
+		is := func(x, y int) bool { return x >= 0 && y >= 0 && x < nx && y < ny && in.has(x, y) }
+		x0, y0 := rapid.IntRange(0, nx-1).Draw(t, "x0"), rapid.IntRange(0, ny-1).Draw(t, "y0")
+		w := window{x0, y0, rapid.IntRange(x0+1, nx).Draw(t, "x1"), rapid.IntRange(y0+1, ny).Draw(t, "y1")}
+		n := 0
+		for y := range ny {
+			for x := range nx {
+				beside := is(x-1, y) || is(x+1, y) || is(x, y-1) || is(x, y+1)
+				assert.Equal(t, beside, near.has(x, y), "column %d, %d", x, y)
+				assert.Equal(t, beside, grown.has(x, y), "column %d, %d", x, y)
+				if w.has(x, y) && is(x, y) {
+					n++
+				}
+			}
+		}
+		assert.Equal(t, n, in.count(w))
+		assert.Equal(t, n == w.area(), in.all(w))
+	})
+}
+
 // What is wide enough, told column by column: the run of open columns that it lies in, along x and along y.
 func TestOpeningIsRuns(t *testing.T) {
 	t.Parallel()
@@ -103,8 +137,8 @@ func TestFootIsCounted(t *testing.T) {
 				}
 			}
 		}
-		assert.InDelta(t, float64(touched)/float64(sides), trial.snug(i, j, a, b, z), 1e-12)
-		if support, roofed := trial.foot(i, j, a, b, z, 1); !roofed {
+		assert.InDelta(t, float64(touched)/float64(sides), trial.snug(window{i, j, i + a, j + b}, z), 1e-12)
+		if support, roofed := trial.foot(window{i, j, i + a, j + b}, z, 1); !roofed {
 			assert.InDelta(t, float64(rests)/float64(a*b), support, 1e-12)
 		}
 	}

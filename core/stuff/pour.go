@@ -23,6 +23,7 @@ func (t *Trial) pour(th *Thing, owner, n int) bool {
 	copy(t.saved, t.top)
 	t.kept = append(t.kept[:0], t.covered...)
 	t.poured = t.poured[:0]
+	clear(t.mine.bits)
 	w, low := t.lowest(th.Wish, n, compact)
 	left := n - t.fillLayers(owner, n, th.Gap, w, low)
 	if left > 0 {
@@ -122,7 +123,7 @@ func (t *Trial) fillLayers(owner, n, gap int, w window, from int16) int {
 	}
 	t.openUpTo(first)
 	filled, fresh := 0, true
-	wide := t.air
+	wide, top, cells, poured := t.air, t.top, t.Owner, t.poured
 	for z := first; z < t.region.highest && filled < n; z++ {
 		if z > first {
 			fresh = t.openAt(z)
@@ -134,24 +135,26 @@ func (t *Trial) fillLayers(owner, n, gap int, w window, from int16) int {
 			wide = t.wideAir
 		}
 		under := t.under(z)
+		layer := cells[columns*int(z) : columns*int(z+1)]
 		for y := w.y0; y < w.y1 && filled < n; y++ {
 			for k, word := range wide.row(y) {
 				word &= under.bits[under.words*y+k] & mask(k, w.x0, w.x1)
+				t.mine.bits[under.words*y+k] |= word
 				for word != 0 && filled < n {
 					c := k*wordBits + bits.TrailingZeros64(word) + nx*y
 					word &= word - 1
-					if t.top[c] < z {
-						t.covered = append(t.covered, span{int32(c), t.top[c], z})
+					if top[c] < z {
+						t.covered = append(t.covered, span{int32(c), top[c], z})
 					}
-					cell := c + columns*int(z)
-					t.Owner[cell] = int16(owner)
-					t.poured = append(t.poured, int32(cell))
-					t.top[c] = z + 1
+					layer[c] = int16(owner)
+					poured = append(poured, int32(c+columns*int(z)))
+					top[c] = z + 1
 					filled++
 				}
 			}
 		}
 	}
+	t.poured = poured
 	return filled
 }
 
@@ -190,15 +193,21 @@ func (t *Trial) openAt(z int16) (any bool) {
 // pushIn pushes the thing just poured sideways into covered air that it touches and that is high enough for it. What
 // goes in there comes off its top. Of a bag it stays in its window.
 func (t *Trial) pushIn(owner, gap int) {
+	if len(t.covered) == 0 {
+		return
+	}
 	nx, columns := t.space.Solid.Size[0], t.space.columns
+	t.mine.around(t.near)
 	still := t.covered[:0]
 	for _, s := range t.covered {
 		c := int(s.column)
-		if int(s.to-s.from) >= gap && t.within.has(c%nx, c/nx) && t.touches(c, nx, s, int16(owner)) {
+		if int(s.to-s.from) >= gap && t.near.has(c%nx, c/nx) && t.within.has(c%nx, c/nx) &&
+			t.touches(c, nx, s, int16(owner)) {
 			for s.from < s.to && t.lower() {
 				t.Owner[c+columns*int(s.from)] = int16(owner)
 				s.from++
 			}
+			t.near.setAround(c%nx, c/nx, nx)
 		}
 		if s.from < s.to {
 			still = append(still, s)

@@ -64,7 +64,8 @@ func (t *Trial) placeThere(s *Stand, owner int) bool {
 		return false
 	}
 	t.stamp++
-	if support, roofed := t.foot(s.X, s.Y, s.Pose[0], s.Pose[1], z, int(z)+s.Pose[2]); support < leastSupport || roofed {
+	foot := window{s.X, s.Y, s.X + s.Pose[0], s.Y + s.Pose[1]}
+	if support, roofed := t.foot(foot, z, int(z)+s.Pose[2]); support < leastSupport || roofed {
 		return false
 	}
 	t.take(Box{[3]int{s.X, s.Y, int(z)}, [3]int{s.X + s.Pose[0], s.Y + s.Pose[1], int(z) + s.Pose[2]}}, owner)
@@ -80,52 +81,64 @@ type choice struct {
 // bestPlace looks through all places of one pose. The place that rests best without regard to its support is tried
 // first, so that most of the others need not be looked at closely.
 func (t *Trial) bestPlace(th *Thing, pose [3]int, best *choice) {
-	nx, ny, w := t.space.Solid.Size[0], t.space.Solid.Size[1], t.within
-	a, b, h := pose[0], pose[1], pose[2]
-	most := int(t.region.highest) - h
-	first, at := math.Inf(1), -1
+	nx, w := t.space.Solid.Size[0], t.within
+	a, b := pose[0], pose[1]
+	from, to := w.x0, w.x1-a+1
+	if from >= to {
+		return
+	}
+	most := t.region.highest - int16(pose[2])
+	t.apart(th.Wish, a, b)
+	first, i0, j0 := math.Inf(1), -1, -1
 	for j := w.y0; j+b <= w.y1; j++ {
-		for i := w.x0; i+a <= w.x1; i++ {
-			if z := int(t.high[i+nx*j]); z <= most {
-				if score := float64(z) + th.Wish.distance(i, j, a, b, nx, ny); score < first {
-					first, at = score, i+nx*j
-				}
+		high, rests, deep := t.high[nx*j+from:nx*j+to], t.rests[nx*j+from:nx*j+to], t.deep[j]
+		for i, across := range t.across[from:to] {
+			rests[i] = math.Inf(1)
+			if high[i] > most {
+				continue
+			}
+			score := float64(high[i]) + th.Wish.Firm*(deep+across)
+			if rests[i] = score; score < first {
+				first, i0, j0 = score, from+i, j
 			}
 		}
 	}
-	if at < 0 {
+	if j0 < 0 {
 		return
 	}
-	t.weigh(th, at%nx, at/nx, pose, best)
+	t.weigh(first, i0, j0, pose, best)
 	for j := w.y0; j+b <= w.y1; j++ {
-		for i := w.x0; i+a <= w.x1; i++ {
-			if int(t.high[i+nx*j]) <= most {
-				t.weigh(th, i, j, pose, best)
+		for i, score := range t.rests[nx*j+from : nx*j+to] {
+			if score-snugWorth < best.score {
+				t.weigh(score, from+i, j, pose, best)
 			}
 		}
 	}
 }
 
-// weigh compares one place with the best so far.
-func (t *Trial) weigh(th *Thing, i, j int, pose [3]int, best *choice) {
-	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
-	a, b, h := pose[0], pose[1], pose[2]
-	z := t.high[i+nx*j]
-	score := float64(z) + th.Wish.distance(i, j, a, b, nx, ny)
-	if score-snugWorth >= best.score {
+// weigh compares one place, where a thing rests at a score, with the best so far.
+func (t *Trial) weigh(score float64, i, j int, pose [3]int, best *choice) {
+	foot, z := window{i, j, i + pose[0], j + pose[1]}, t.high[i+t.space.Solid.Size[0]*j]
+	top := int(z) + pose[2]
+	support, roofed := t.foot(foot, z, top)
+	unstable := supportWorth * (1 - support)
+	if support < leastSupport || roofed || score-snugWorth+unstable >= best.score {
 		return
 	}
-	snug := t.snug(i, j, a, b, z)
-	score -= snugWorth * snug
-	if score >= best.score-1e-9 {
-		return
+	score -= snugWorth * t.snug(foot, z)
+	if score += unstable; score < best.score-1e-9 {
+		*best = choice{score, Box{[3]int{foot.x0, foot.y0, int(z)}, [3]int{foot.x1, foot.y1, top}}}
 	}
-	support, roofed := t.foot(i, j, a, b, z, int(z)+h)
-	if support < leastSupport || roofed {
-		return
+}
+
+// apart says for each column along x and each row along y how far a foot of a by b that begins there lies from the
+// wish.
+func (t *Trial) apart(wish Wish, a, b int) {
+	for i := range t.across {
+		t.across[i] = 0.5 * math.Abs(float64(i)-wish.Across*float64(len(t.across)-a))
 	}
-	if score += supportWorth * (1 - support); score < best.score-1e-9 {
-		*best = choice{score, Box{[3]int{i, j, int(z)}, [3]int{i + a, j + b, int(z) + h}}}
+	for j := range t.deep {
+		t.deep[j] = math.Abs(float64(j) - wish.Deep*float64(len(t.deep)-b))
 	}
 }
 
@@ -230,42 +243,30 @@ func (t *Trial) at(z int16) *layer {
 
 // foot says which share of a foot stands on something at height z, and whether a column of it ends below the top of
 // the thing.
-func (t *Trial) foot(i, j, a, b int, z int16, top int) (support float64, roofed bool) {
-	n := 0
-	level, under := t.at(z).level, t.under(int16(top-1))
-	for y := j; y < j+b; y++ {
-		n += level.count(y, i, i+a)
-		if !under.all(y, i, i+a) {
-			return 0, true
-		}
-	}
-	return float64(n) / float64(a*b), false
+func (t *Trial) foot(w window, z int16, top int) (support float64, roofed bool) {
+	return float64(t.at(z).level.count(w)) / float64(w.area()), !t.under(int16(top - 1)).all(w)
 }
 
 // snug is the share of the thing's sides, at its foot, that touch a wall or a neighbour.
-func (t *Trial) snug(i, j, a, b int, z int16) float64 {
+func (t *Trial) snug(w window, z int16) float64 {
 	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
 	higher := t.at(z).higher
 	n := 0
-	for _, y := range [2]int{j - 1, j + b} {
+	for _, y := range [2]int{w.y0 - 1, w.y1} {
 		if y < 0 || y >= ny {
-			n += a
+			n += w.x1 - w.x0
 		} else {
-			n += higher.count(y, i, i+a)
+			n += higher.count(window{w.x0, y, w.x1, y + 1})
 		}
 	}
-	for _, x := range [2]int{i - 1, i + a} {
+	for _, x := range [2]int{w.x0 - 1, w.x1} {
 		if x < 0 || x >= nx {
-			n += b
-			continue
-		}
-		for y := j; y < j+b; y++ {
-			if higher.has(x, y) {
-				n++
-			}
+			n += w.y1 - w.y0
+		} else {
+			n += higher.count(window{x, w.y0, x + 1, w.y1})
 		}
 	}
-	return float64(n) / float64(2*(a+b))
+	return float64(n) / float64(2*(w.x1-w.x0+w.y1-w.y0))
 }
 
 // take gives the cells of a box to a thing.

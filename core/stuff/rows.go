@@ -21,6 +21,42 @@ func (r rows) set(x, y int) { r.bits[r.words*y+x/wordBits] |= 1 << (x % wordBits
 
 func (r rows) has(x, y int) bool { return r.bits[r.words*y+x/wordBits]>>(x%wordBits)&1 == 1 }
 
+// around writes into out the columns that lie beside those of the set, along x or along y.
+func (r rows) around(out rows) {
+	for w, word := range r.bits {
+		beside := word<<1 | word>>1
+		if w%r.words > 0 {
+			beside |= r.bits[w-1] >> (wordBits - 1)
+		}
+		if w%r.words+1 < r.words {
+			beside |= r.bits[w+1] << (wordBits - 1)
+		}
+		if w >= r.words {
+			beside |= r.bits[w-r.words]
+		}
+		if w+r.words < len(r.bits) {
+			beside |= r.bits[w+r.words]
+		}
+		out.bits[w] = beside
+	}
+}
+
+// setAround adds the columns beside one.
+func (r rows) setAround(x, y, nx int) {
+	if x > 0 {
+		r.set(x-1, y)
+	}
+	if x+1 < nx {
+		r.set(x+1, y)
+	}
+	if y > 0 {
+		r.set(x, y-1)
+	}
+	if r.words*(y+1) < len(r.bits) {
+		r.set(x, y+1)
+	}
+}
+
 // mask is the bits of a word of a row that lie from one column up to, but not with, another.
 func mask(word, from, to int) uint64 {
 	from, to = max(0, from-word*wordBits), min(wordBits, to-word*wordBits)
@@ -30,29 +66,35 @@ func mask(word, from, to int) uint64 {
 	return ^uint64(0) >> (wordBits - (to - from)) << from
 }
 
-// count counts the columns of a row from x up to, but not with, another.
-func (r rows) count(y, from, to int) (n int) {
+// count counts the columns of a window.
+func (r rows) count(w window) (n int) {
 	if r.words == 1 {
-		return bits.OnesCount64(r.bits[y] & mask(0, from, to))
+		in := mask(0, w.x0, w.x1)
+		for _, word := range r.bits[w.y0:w.y1] {
+			n += bits.OnesCount64(word & in)
+		}
+		return n
 	}
-	for w, word := range r.row(y) {
-		n += bits.OnesCount64(word & mask(w, from, to))
+	for y := w.y0; y < w.y1; y++ {
+		for k, word := range r.row(y) {
+			n += bits.OnesCount64(word & mask(k, w.x0, w.x1))
+		}
 	}
 	return n
 }
 
-// all reports whether all columns of a row from x up to, but not with, another are in the set.
-func (r rows) all(y, from, to int) bool {
+// all reports whether all columns of a window are in the set.
+func (r rows) all(w window) bool {
 	if r.words == 1 {
-		m := mask(0, from, to)
-		return r.bits[y]&m == m
-	}
-	for w, word := range r.row(y) {
-		if m := mask(w, from, to); word&m != m {
-			return false
+		in := mask(0, w.x0, w.x1)
+		for _, word := range r.bits[w.y0:w.y1] {
+			if word&in != in {
+				return false
+			}
 		}
+		return true
 	}
-	return true
+	return r.count(w) == (w.x1-w.x0)*(w.y1-w.y0)
 }
 
 // opener finds what is wide enough: the morphological opening of a set by a line along x and by one along y. A column

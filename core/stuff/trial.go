@@ -14,10 +14,13 @@ type Trial struct {
 	doubled        [][]int16 // maxima of 1, 2, 4, ... columns along x, for the present heights
 	wide           []int16   // maxima of the foot's width along x
 	high           []int16   // maxima of the whole foot
+	rests          []float64 // by place, what resting there costs without regard to support and neighbours
+	across, deep   []float64 // distances from the wish, along x and along y
 	sum            []int32   // summed-area tables of heights and of columns inside
 	count          []int32
 	air            rows // the columns open at a layer
 	wideAir        rows // and those of them that are wide enough
+	mine, near     rows // the columns that the thing poured last has cells in, and those beside them
 	opener         *opener
 	byHeight, next []int32 // columns that open at each layer, linked
 	layers         []layer // of the rigid thing under work, by height
@@ -45,6 +48,8 @@ func (s *Space) foot() window { return window{0, 0, s.Solid.Size[0], s.Solid.Siz
 
 func (w window) has(x, y int) bool { return x >= w.x0 && x < w.x1 && y >= w.y0 && y < w.y1 }
 
+func (w window) area() int { return (w.x1 - w.x0) * (w.y1 - w.y0) }
+
 // span is air in one column, from a layer up to another, that something lies over.
 type span struct {
 	column   int32
@@ -57,7 +62,9 @@ func (s *Space) NewTrial(things int) *Trial {
 	columns := func() []int16 { return make([]int16, n) }
 	t := &Trial{space: s, Owner: make([]int16, len(s.blank)), Boxes: make([]Box, things), Out: make([]int, 0, things),
 		top: columns(), saved: columns(), wide: columns(), high: columns(),
-		air: newRows(nx, ny), wideAir: newRows(nx, ny), opener: newOpener(nx, ny), byHeight: make([]int32, nz+1),
+		rests: make([]float64, n), across: make([]float64, nx), deep: make([]float64, ny),
+		air: newRows(nx, ny), wideAir: newRows(nx, ny), mine: newRows(nx, ny), near: newRows(nx, ny),
+		opener: newOpener(nx, ny), byHeight: make([]int32, nz+1),
 		next: make([]int32, n), layers: make([]layer, nz+1),
 		sum: make([]int32, n+s.Solid.Size[0]+s.Solid.Size[1]+1), count: make([]int32, n+s.Solid.Size[0]+s.Solid.Size[1]+1),
 		covered: make([]span, 0, n), kept: make([]span, 0, n), poured: make([]int32, 0, len(s.blank))}
