@@ -40,7 +40,7 @@ func TestNothingTypedIsLost(t *testing.T) {
 	b.until(`[...document.querySelectorAll(".kit-name a")].filter(e => e.textContent.includes("Trinket")).length === ` + fmt.Sprint(n-1))
 	got := eval[[]string](b, `[...document.querySelectorAll(".kit-name a")].map(e => e.textContent.trim()).filter(n => n.includes("Trinket"))`)
 	assert.Equal(t, wanted, got)
-	b.until(`document.querySelector("#field-lines").value === "30 g"`) // the line itself is being typed in
+	b.until(`["#field-lines", "#field-new"].some(id => document.querySelector(id).value === "30 g")`) // in the line when no hand is at it
 	b.onlyHere()
 }
 

@@ -50,7 +50,7 @@ func planCommand() *cobra.Command {
 			if err := setMethods(b, methods); err != nil {
 				return err
 			}
-			if quick && seconds <= 0 {
+			if quick && seconds <= 0 && order == "" { // what would help is looked for by its own budget
 				seconds = firstSeconds
 			}
 			options := load.Options{Seed: seed, Quick: quick, Sure: !quick, Stop: clock(start, seconds)}
