@@ -15,10 +15,15 @@ import (
 	"tornister/internal/sample"
 )
 
+// two is a kit of two things, where what is typed is looked at and not what is planned.
+const two = `{"format": "tornister", "version": 1, "pack": {"id": "bag", "name": "Plain bag", "mass_g": 600,
+	"zones": [{"id": "body", "kind": "body", "size_cm": [28, 18, 45], "openings": ["top"]}]},
+	"items": [{"id": "pot", "name": "Pot", "mass_g": 200}, {"id": "bag", "name": "Sleeping bag", "mass_g": 900}]}`
+
 // Forty lines typed as fast as keys come all arrive, in their order, and the one that cannot be read comes back.
 func TestNothingTypedIsLost(t *testing.T) {
 	t.Parallel()
-	b := open(t, 1280, 800, briefly)
+	b := openWith(t, 1280, 800, briefly, two)
 	b.goTo("/trips/1/layout")
 	b.do(click("#field-new"))
 	var wanted []string

@@ -17,6 +17,7 @@ import (
 
 	"tornister/bundle"
 	"tornister/demo"
+	"tornister/internal/sample"
 	"tornister/store"
 	"tornister/web"
 )
@@ -102,7 +103,7 @@ func TestAnotherPackOnTheFloor(t *testing.T) {
 // What cannot be is said, and nothing is lost.
 func TestTheRoomPartyRefuses(t *testing.T) {
 	t.Parallel()
-	s, kept, id := course(t)
+	s, _, _ := course(t)
 	_, page := s.get("/trips/1/party?bearer=ilka")
 	fields := form(page, "/trips/1/party/bearers/ilka")
 	fields.Set("limit", "0")
@@ -119,27 +120,33 @@ func TestTheRoomPartyRefuses(t *testing.T) {
 	_, page = s.get("/trips/1/party?try=fair")
 	assert.Contains(t, page, "to be carried together and apart at once")
 
-	for _, name := range []string{"a", "b", "c", "d", "e", "f"} {
-		_, page = s.get("/trips/1/party")
-		fields = form(page, "/trips/1/party/bearers")
-		fields.Set("name", name)
-		code, _, _ = s.post("/trips/1/party/bearers", fields)
-		require.Equal(t, http.StatusSeeOther, code)
-	}
-	_, page = s.get("/trips/1/party")
-	fields = form(page, "/trips/1/party/bearers")
-	fields.Set("name", "thirteenth")
-	code, answer, _ = s.post("/trips/1/party/bearers", fields)
-	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	assert.Contains(t, answer, "12 walk along already")
-	assert.Len(t, docOf(t, kept, id).Party().Bearers, 12)
-
 	_, page = s.get("/trips/1/party")
 	fields = form(page, "/trips/1/party/group")
 	fields.Set("lines", "tarp 3x3m\n-5 g nonsense 7 q\n2 lantern 200 g")
 	code, answer, _ = s.post("/trips/1/party/group", fields)
 	assert.Contains(t, []int{http.StatusUnprocessableEntity, http.StatusSeeOther}, code)
 	assert.NotContains(t, answer, "panic")
+}
+
+// Twelve may walk along, and no more.
+func TestTheRoomPartyIsFull(t *testing.T) {
+	t.Parallel()
+	sample.Whole(t)
+	s, kept, id := course(t)
+	for _, name := range []string{"a", "b", "c", "d", "e", "f"} {
+		_, page := s.get("/trips/1/party")
+		fields := form(page, "/trips/1/party/bearers")
+		fields.Set("name", name)
+		code, _, _ := s.post("/trips/1/party/bearers", fields)
+		require.Equal(t, http.StatusSeeOther, code)
+	}
+	_, page := s.get("/trips/1/party")
+	fields := form(page, "/trips/1/party/bearers")
+	fields.Set("name", "thirteenth")
+	code, answer, _ := s.post("/trips/1/party/bearers", fields)
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, answer, "12 walk along already")
+	assert.Len(t, docOf(t, kept, id).Party().Bearers, 12)
 }
 
 // A kit that is signed off and changed afterwards is not signed off any more, and it says why.

@@ -20,7 +20,11 @@ import (
 	"tornister/internal/sample"
 )
 
-var quick = load.Options{Seed: 1, Quick: true}
+// Quick plans, and hasty ones where what there is is looked at and not where it lies.
+var (
+	quick = load.Options{Seed: 1, Quick: true}
+	hasty = load.Options{Seed: 1, Quick: true, Stop: func() bool { return true }}
+)
 
 func walker(t testing.TB) *job.Task {
 	b, err := bundle.Read(demo.LoneWalker)
@@ -40,7 +44,7 @@ func TestMassBalance(t *testing.T) {
 			task.Trip.Legs[2].Shop, task.Trip.Legs[3].Shop = true, true
 			task.Items = slices.DeleteFunc(slices.Clone(task.Items), func(it kit.Item) bool { return it.Day >= 3 })
 		}
-		stops := days.Stops(task, whatIf, nil, quick)
+		stops := days.Stops(task, whatIf, nil, hasty)
 		require.NotEmpty(t, stops)
 		sum := stops[0].Have.Total()
 		for i, s := range stops {
@@ -127,10 +131,10 @@ func TestHabitsLast(t *testing.T) {
 // has run dry makes the stretch before it longer.
 func TestWhatIf(t *testing.T) {
 	t.Parallel()
-	plain := days.Stops(walker(t), days.WhatIf{}, nil, quick)
-	wet := days.Stops(walker(t), days.WhatIf{Rain: true}, nil, quick)
-	heavy := days.Stops(walker(t), days.WhatIf{Companion: true}, nil, quick)
-	dry := days.Stops(walker(t), days.WhatIf{Dry: []int{1}}, nil, quick)
+	plain := days.Stops(walker(t), days.WhatIf{}, nil, hasty)
+	wet := days.Stops(walker(t), days.WhatIf{Rain: true}, nil, hasty)
+	heavy := days.Stops(walker(t), days.WhatIf{Companion: true}, nil, hasty)
+	dry := days.Stops(walker(t), days.WhatIf{Dry: []int{1}}, nil, hasty)
 	require.Len(t, wet, len(plain))
 	for i := range wet {
 		if wet[i].Kind == days.Morning {
@@ -156,10 +160,10 @@ func TestTripsWithoutLegs(t *testing.T) {
 	t.Parallel()
 	task := walker(t)
 	task.Trip.Legs = nil
-	stops := days.Stops(task, days.WhatIf{}, nil, quick)
+	stops := days.Stops(task, days.WhatIf{}, nil, hasty)
 	assert.Len(t, stops, 1+task.Trip.Days+task.Trip.Nights)
 	task.Trip.Days, task.Trip.Nights, task.Trip.Start, task.Trip.End = 1, 0, "", ""
-	assert.Len(t, days.Stops(task, days.WhatIf{}, nil, quick), 2)
+	assert.Len(t, days.Stops(task, days.WhatIf{}, nil, hasty), 2)
 }
 
 func BenchmarkTheWay(b *testing.B) {
@@ -181,7 +185,7 @@ func TestTheShop(t *testing.T) {
 	task := walker(t)
 	task.Items = slices.DeleteFunc(slices.Clone(task.Items), func(it kit.Item) bool { return it.Day >= 3 })
 	sums := func(whatIf days.WhatIf) (bought float64, hungry int) {
-		for _, s := range days.Stops(task, whatIf, nil, quick) {
+		for _, s := range days.Stops(task, whatIf, nil, hasty) {
 			bought, hungry = bought+s.Bought, hungry+s.Hungry
 		}
 		return bought, hungry
@@ -211,7 +215,7 @@ func TestTheShelterDriesAtNoon(t *testing.T) {
 		task := walker(t)
 		task.Trip.Rain = rain
 		wet, dried := 0.0, 0.0
-		for _, s := range days.Stops(task, days.WhatIf{}, nil, quick) {
+		for _, s := range days.Stops(task, days.WhatIf{}, nil, hasty) {
 			if s.Kind == days.Morning {
 				wet += s.Have.Wet
 			}

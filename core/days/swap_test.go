@@ -30,14 +30,14 @@ func itemOf(t *testing.T, task *job.Task, id string) *kit.Item {
 // before.
 func TestLeftAndTakenUp(t *testing.T) {
 	t.Parallel()
-	plain := days.Stops(walker(t), days.WhatIf{}, nil, quick)
+	plain := days.Stops(walker(t), days.WhatIf{}, nil, hasty)
 	task := walker(t)
 	mat, food := itemOf(t, task, "foam-mat"), itemOf(t, task, "food-4")
 	food.Carry = kit.Left
 	task.Trip.Legs[0].Leaves = []string{"foam-mat", "no-such-thing", "food-4"}
 	task.Trip.Legs[1].Takes = []string{"food-4"}
 	task.Trip.Legs[2].Takes = []string{"foam-mat", "first-aid"}
-	stops := days.Stops(task, days.WhatIf{}, nil, quick)
+	stops := days.Stops(task, days.WhatIf{}, nil, hasty)
 	require.Len(t, stops, len(plain))
 	first, second, third := stopAfter(t, stops, 1), stopAfter(t, stops, 2), stopAfter(t, stops, 3)
 	assert.Equal(t, []string{"foam-mat"}, first.Left, "what is not carried is not left")

@@ -9,6 +9,7 @@ import (
 
 	"tornister/core/job"
 	"tornister/core/load"
+	"tornister/internal/sample"
 )
 
 // Whoever puts the rain jacket and the first aid kit first into the body is told so: the changes named are those two
@@ -28,7 +29,11 @@ func TestAdviceOnABadOrder(t *testing.T) {
 		bad = slices.Insert(slices.Delete(bad, i, i+1), 0, spot)
 	}
 	before := load.Price(task, bad, options).Cost()
-	changes := load.Advise(task, bad, 3, options)
+	most := 3
+	if sample.Small() {
+		most = 2
+	}
+	changes := load.Advise(task, bad, most, options)
 	require.GreaterOrEqual(t, len(changes), 2)
 	var moved []string
 	left := before
@@ -69,6 +74,9 @@ func TestAdviceOnWhatDoesNotGoIn(t *testing.T) {
 	assert.Equal(t, "poles", changes[0].Piece.ID)
 	assert.True(t, changes[0].Misfit)
 	assert.Equal(t, "load.change-fits", changes[0].Fact(&task.Pack).Code)
+	if sample.Small() {
+		return
+	}
 	order = slices.DeleteFunc(order, func(s job.Spot) bool { return s.Item == "poles" })
 	changes = load.Advise(task, order, 1, options)
 	require.Len(t, changes, 1)

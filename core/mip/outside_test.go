@@ -24,7 +24,7 @@ func many() uint64 {
 		return n
 	}
 	if sample.Small() {
-		return 16
+		return 8
 	}
 	return 40
 }

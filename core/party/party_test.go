@@ -63,7 +63,7 @@ func TestLexicographicOptimum(t *testing.T) {
 	t.Parallel()
 	dir := t.TempDir()
 	r := rand.New(rand.NewPCG(14, 1))
-	parties := sample.Of(t, 6, 30)
+	parties := sample.Of(t, 3, 30)
 	solved := 0
 	for n := range parties {
 		p := generated(r, 2+r.IntN(3), 4+r.IntN(5))

@@ -48,7 +48,7 @@ var overrun = func() time.Duration {
 // The answers to the demo bundles follow the published schema.
 func TestDemoAnswersFollowTheSchema(t *testing.T) {
 	t.Parallel()
-	for _, text := range demo.Trips[:min(len(demo.Trips), sample.Of(t, 2, len(demo.Trips)))] {
+	for _, text := range demo.Trips[:min(len(demo.Trips), sample.Of(t, 1, len(demo.Trips)))] {
 		b, err := bundle.Read(text)
 		require.NoError(t, err)
 		judged := verdict.Of(&b.Task, load.Options{Seed: 1, Sure: true})
