@@ -281,12 +281,16 @@ func TestOverfullSaysHowMuch(t *testing.T) {
 	grown := *task
 	grown.Pack.Zones = slices.Clone(task.Pack.Zones)
 	body := grown.Pack.Of(rucksack.Body)
-	more := (body.CapacityL() + plan.OverL + 1) / body.CapacityL()
+	search := 1.0
+	if sample.Small() {
+		search = 3
+	}
+	more := (body.CapacityL() + plan.OverL + search) / body.CapacityL()
 	body.SizeCm[2] *= more
 	body.CollarCm *= more
 	body.VolumeL *= more
 	larger := load.Make(&grown, load.Options{Seed: 1, Effort: little})
-	assert.True(t, larger.Fits(), "a body larger by over_l, and a litre for the search, takes it")
+	assert.True(t, larger.Fits(), "a body larger by over_l, and a litre for the search or three for a short one, takes it")
 }
 
 // Kits of 30 to 240 things in packs that grow with them, for docs/speed.md.
