@@ -49,6 +49,7 @@ func TestBulkierSleepingBag(t *testing.T) {
 // The whole of Load by keyboard: choose, pin, move, undo.
 func TestLoadByKeyboard(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, briefly)
 	b.goTo("/trips/1/load")
 	b.until(`!document.querySelector("#searching")`) // the order does not change any more

@@ -24,6 +24,7 @@ func (b *browser) practise(kit, kind string) {
 // An exercise by keys alone: n starts the clock and goes on, letters answer; what was missed is kept for tomorrow.
 func TestPractiseByKeys(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	b := open(t, 1280, 800, briefly)
 	b.goTo("/practice")
 	b.do(chromedp.Focus(chromedp.CSS("#field-person")), chromedp.KeyEvent("Ona"), chromedp.KeyEvent(kb.Enter))

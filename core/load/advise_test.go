@@ -61,6 +61,7 @@ func TestAdviceOnABadOrder(t *testing.T) {
 // What does not go in where it was put is not priced but said so; what was forgotten comes in first.
 func TestAdviceOnWhatDoesNotGoIn(t *testing.T) {
 	t.Parallel()
+	sample.Whole(t)
 	task := walker(t)
 	options := load.Options{Seed: 1, Quick: true, Rough: true}
 	order := load.Make(task, options).Arrangement()
@@ -74,9 +75,6 @@ func TestAdviceOnWhatDoesNotGoIn(t *testing.T) {
 	assert.Equal(t, "poles", changes[0].Piece.ID)
 	assert.True(t, changes[0].Misfit)
 	assert.Equal(t, "load.change-fits", changes[0].Fact(&task.Pack).Code)
-	if sample.Small() {
-		return
-	}
 	order = slices.DeleteFunc(order, func(s job.Spot) bool { return s.Item == "poles" })
 	changes = load.Advise(task, order, 1, options)
 	require.Len(t, changes, 1)
