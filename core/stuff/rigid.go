@@ -18,8 +18,9 @@ func (t *Trial) placeRigid(th *Thing, owner int) bool {
 		return t.placeThere(th.Stand, owner)
 	}
 	widest := 0
+	wide, deep := t.within.x1-t.within.x0, t.within.y1-t.within.y0
 	for _, pose := range th.Poses {
-		if pose[0] <= t.space.Solid.Size[0] {
+		if pose[0] <= wide {
 			widest = max(widest, pose[0])
 		}
 	}
@@ -28,7 +29,7 @@ func (t *Trial) placeRigid(th *Thing, owner int) bool {
 	best := choice{score: math.Inf(1)}
 	across, lowest := 0, int16(0)
 	for _, pose := range th.Poses {
-		if pose[0] > t.space.Solid.Size[0] || pose[1] > t.space.Solid.Size[1] {
+		if pose[0] > wide || pose[1] > deep {
 			continue
 		}
 		if pose[0] != across {
@@ -84,9 +85,6 @@ func (t *Trial) bestPlace(th *Thing, pose [3]int, best *choice) {
 	nx, w := t.space.Solid.Size[0], t.within
 	a, b := pose[0], pose[1]
 	from, to := w.x0, w.x1-a+1
-	if from >= to {
-		return
-	}
 	most := t.region.highest - int16(pose[2])
 	t.apart(th.Wish, a, b)
 	first, i0, j0 := math.Inf(1), -1, -1
@@ -152,32 +150,32 @@ func (w Wish) distance(i, j, a, b, nx, ny int) float64 {
 	return w.Firm * (deep + 0.5*across)
 }
 
-// double finds, for every column, the highest of 1, 2, 4, ... columns from it along x, up to the widest needed. Two
-// of these, overlapping, give the highest of any number: sliding-window maxima without a branch.
+// double finds, for every column of the window, the highest of 1, 2, 4, ... columns from it along x, up to the widest
+// needed. Two of these, overlapping, give the highest of any number: sliding-window maxima without a branch.
 func (t *Trial) double(widest int) {
-	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	nx, w := t.space.Solid.Size[0], t.within
 	copy(t.doubled[0], t.top)
 	for level := 1; level < bits.Len(uint(widest)); level++ {
 		half := 1 << (level - 1)
 		from, to := t.doubled[level-1], t.doubled[level]
-		for j := range ny {
-			row, out := from[nx*j:nx*j+nx], to[nx*j:nx*j+nx]
-			for i := 0; i+2*half <= nx; i++ {
+		for j := w.y0; j < w.y1; j++ {
+			row, out := from[nx*j+w.x0:nx*j+w.x1], to[nx*j+w.x0:nx*j+w.x1]
+			for i := 0; i+2*half <= len(row); i++ {
 				out[i] = max(row[i], row[i+half])
 			}
 		}
 	}
 }
 
-// widen finds the highest of a columns along x, from every column, and the lowest of these.
+// widen finds the highest of a columns along x, from every column of the window, and the lowest of these.
 func (t *Trial) widen(a int) (lowest int16) {
 	lowest = closed
-	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	nx, w := t.space.Solid.Size[0], t.within
 	level := bits.Len(uint(a)) - 1
 	from, shift := t.doubled[level], a-1<<level
-	for j := range ny {
-		row, out := from[nx*j:nx*j+nx], t.wide[nx*j:nx*j+nx]
-		for i := 0; i+a <= nx; i++ {
+	for j := w.y0; j < w.y1; j++ {
+		row, out := from[nx*j+w.x0:nx*j+w.x1], t.wide[nx*j+w.x0:nx*j+w.x1]
+		for i := 0; i+a <= len(row); i++ {
 			h := max(row[i], row[i+shift])
 			out[i], lowest = h, min(lowest, h)
 		}
@@ -185,16 +183,17 @@ func (t *Trial) widen(a int) (lowest int16) {
 	return lowest
 }
 
-// deepen finds the highest column under a foot of a by b columns, for every place: the same along y.
+// deepen finds the highest column under a foot of a by b columns, for every place in the window: the same along y.
 func (t *Trial) deepen(a, b int) {
-	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
-	places := nx - a + 1
+	nx, w := t.space.Solid.Size[0], t.within
+	places := w.x1 - w.x0 - a + 1
 	from, done := t.wide, 1
 	for done < b {
 		more := min(done, b-done)
 		to := t.high
-		for j := 0; j+done+more <= ny; j++ {
-			near, far, out := from[nx*j:nx*j+places], from[nx*(j+more):nx*(j+more)+places], to[nx*j:nx*j+places]
+		for j := w.y0; j+done+more <= w.y1; j++ {
+			at, next := nx*j+w.x0, nx*(j+more)+w.x0
+			near, far, out := from[at:at+places], from[next:next+places], to[at:at+places]
 			for i := range out {
 				out[i] = max(near[i], far[i])
 			}
