@@ -40,6 +40,22 @@ func (r *reader) aDay(t *Told) {
 	}
 }
 
+// alike is how far a weight may be from what a kind usually weighs, in proportion, to be a weight of that kind.
+const alike = 1.6
+
+// together makes one thing's weight of that of several where no x says that it is each one's: "4 dinners 600 g" weigh
+// 150 g each, since a dinner of 600 g is none, and one of 150 is. What could be either is each one's.
+func (r *reader) together(t *Told) {
+	n, usual := float64(t.Count), t.Kind.MassG
+	if !r.noTimes || n < 2 || !t.Known || t.Kind.Pieces > 0 || len(r.sides) > 0 ||
+		t.Kind.HoldsL == 0 && r.litres+r.loose+r.tight > 0 {
+		return
+	}
+	if one := r.massG / n; r.massG >= 2*usual && one >= usual/alike && one <= usual*alike {
+		r.massG = one
+	}
+}
+
 // leastBareG is the least number that is a weight although no unit stands behind it.
 const leastBareG = 100
 

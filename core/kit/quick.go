@@ -80,6 +80,7 @@ type reader struct {
 	unitless       bool     // the sides had no unit
 	bare           float64  // a last number without a unit
 	countGiven     bool
+	noTimes        bool // the count is a number before the name, without an x
 	lastWasLitres  bool
 	lastLitresRead float64
 }
@@ -220,6 +221,7 @@ func (r *reader) quantity(i int) (int, error) {
 		return used, nil
 	}
 	if i == 0 && len(r.words) > 1 && value == math.Trunc(value) && value <= mostOfALine && !measures[r.at(i+1)] {
+		r.noTimes = true
 		return 1, r.count(value)
 	}
 	r.lastWasLitres = false
@@ -336,6 +338,7 @@ func (r *reader) finish() (Told, error) {
 		t.Count = int(r.days)
 		r.aDay(&t)
 	}
+	r.together(&t)
 	share := 1.0 // of the kind's room
 	switch {
 	case t.Kind.EmptyL > 0 && r.litres > 0 && len(r.sides) == 0: // its cloth goes with the square of its sides
