@@ -29,7 +29,8 @@ func main() {
 	n := flag.Int("n", 30, "mutants of each package")
 	seed := flag.Uint64("seed", 1, "other mutants for another seed")
 	tables := flag.String("tables", "kinds*.go", "files that are tables of figures: a gram more there is no mistake of the code")
-	limit := flag.Duration("limit", 2*time.Minute, "how long the tests of one mutant may take: longer counts as caught")
+	limit := flag.Duration("limit", 20*time.Second,
+		"by how much more than four times as long as without a change the tests of a mutant may take: longer counts as caught")
 	flag.Parse()
 	failed := false
 	for _, folder := range flag.Args() {
@@ -69,6 +70,15 @@ func try(folder, tables string, n int, seed uint64, limit time.Duration) (killed
 			list = append(list, found...)
 		}
 	}
+	unchanged := mutant{}
+	var limits [2]time.Duration
+	for k := range modes {
+		begin := time.Now()
+		if caught, builds := unchanged.run(folder, [2]time.Duration{}, modes[k:k+1]); caught || !builds {
+			return 0, 0, fmt.Errorf("%s: the tests fail without any change", folder)
+		}
+		limits[k] = limit + 4*time.Since(begin)
+	}
 	r := rand.New(rand.NewPCG(seed, 1))
 	r.Shuffle(len(list), func(i, j int) { list[i], list[j] = list[j], list[i] })
 	jobs := make(chan mutant)
@@ -77,7 +87,7 @@ func try(folder, tables string, n int, seed uint64, limit time.Duration) (killed
 	for range runtime.NumCPU() {
 		wait.Go(func() {
 			for m := range jobs {
-				caught, builds := m.run(folder, limit)
+				caught, builds := m.run(folder, limits, modes[:])
 				mu.Lock()
 				if builds && all < n {
 					all++
@@ -167,35 +177,49 @@ func isText(e ast.Expr) bool {
 	return is && lit.Kind == token.STRING
 }
 
-// run tests a package with the change. What does not build is no mutant.
-func (m *mutant) run(folder string, limit time.Duration) (caught, builds bool) {
+// modes are the ways in which the tests are run: most mutants are caught by the tests in small.
+var modes = [2]string{"-test.short", "-test.short=false"}
+
+// run tests a package with the change, or without one. What does not build is no mutant. A limit of 0 is none.
+func (m *mutant) run(folder string, limits [2]time.Duration, modes []string) (caught, builds bool) {
 	scratch, err := os.MkdirTemp("", "mutant")
 	if err != nil {
 		return false, false
 	}
 	defer os.RemoveAll(scratch)
-	source, err := os.ReadFile(m.file)
-	if err != nil {
+	replace := map[string]string{}
+	if m.file != "" {
+		source, err := os.ReadFile(m.file)
+		if err != nil {
+			return false, false
+		}
+		full, _ := filepath.Abs(m.file)
+		replace[full] = filepath.Join(scratch, "changed.go")
+		if os.WriteFile(replace[full], slices.Concat(source[:m.from], []byte(m.text), source[m.to:]), 0o600) != nil {
+			return false, false
+		}
+	}
+	overlay, tests := filepath.Join(scratch, "overlay.json"), filepath.Join(scratch, "tests")
+	told, _ := json.Marshal(map[string]map[string]string{"Replace": replace})
+	if os.WriteFile(overlay, told, 0o600) != nil ||
+		exec.Command("go", "test", "-c", "-vet=off", "-overlay", overlay, "-o", tests, "./"+folder).Run() != nil {
 		return false, false
 	}
-	changed := slices.Concat(source[:m.from], []byte(m.text), source[m.to:])
-	full, _ := filepath.Abs(m.file)
-	copied, overlay := filepath.Join(scratch, "changed.go"), filepath.Join(scratch, "overlay.json")
-	told, _ := json.Marshal(map[string]map[string]string{"Replace": {full: copied}})
-	if os.WriteFile(copied, changed, 0o600) != nil || os.WriteFile(overlay, told, 0o600) != nil {
-		return false, false
-	}
-	tests := filepath.Join(scratch, "tests")
-	if exec.Command("go", "test", "-c", "-vet=off", "-overlay", overlay, "-o", tests, "./"+folder).Run() != nil {
-		return false, false
-	}
-	ctx, cancel := context.WithTimeout(context.Background(), limit)
-	defer cancel()
-	// The program itself is run, not go test: the clock is to stop it, and not who started it.
-	for _, much := range []string{"-test.short", "-test.short=false"} { // most are caught by the tests in small
-		test := exec.CommandContext(ctx, tests, much, "-test.failfast")
+	for k, mode := range modes {
+		ctx, cancel := context.WithCancel(context.Background())
+		if limits[k] > 0 {
+			ctx, cancel = context.WithTimeout(ctx, limits[k])
+		}
+		// The program itself is run, not go test: the clock is to stop it, and not who started it.
+		test := exec.CommandContext(ctx, tests, mode, "-test.failfast")
 		test.Dir = folder
-		if test.Run() != nil {
+		err := test.Run()
+		late := ctx.Err() != nil
+		cancel()
+		if late {
+			fmt.Printf("  ended by the clock: %s\n", m.where)
+		}
+		if err != nil {
 			return true, true
 		}
 	}
