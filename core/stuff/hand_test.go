@@ -29,6 +29,17 @@ func TestPosesThatThePackTakes(t *testing.T) {
 	}
 }
 
+// What is higher than any pack finds no place, however high.
+func TestATowerFindsNoPlace(t *testing.T) {
+	t.Parallel()
+	s := NewSpace(boxPack(20, 15, 40).Solid(1), false)
+	trial := s.NewTrial(1)
+	for _, high := range []int{41, 1000, 40_000, 100_000} {
+		assert.False(t, trial.Run([]Thing{{Region: Body, Poses: [][3]int{{5, 2, high}}}}, []int{0}, 0), "%d", high)
+	}
+	assert.True(t, trial.Run([]Thing{{Region: Body, Poses: [][3]int{{5, 2, 40}}}}, []int{0}, 0))
+}
+
 // A pocket takes its litres from its wall inward, the middle first: here seven columns of ten cells a row.
 func TestAPocketDrawsOnItsWall(t *testing.T) {
 	t.Parallel()

@@ -85,6 +85,9 @@ func (t *Trial) bestPlace(th *Thing, pose [3]int, best *choice) {
 	nx, w := t.space.Solid.Size[0], t.within
 	a, b := pose[0], pose[1]
 	from, to := w.x0, w.x1-a+1
+	if pose[2] > int(t.region.highest) {
+		return
+	}
 	most := t.region.highest - int16(pose[2])
 	t.apart(th.Wish, a, b)
 	first, i0, j0 := math.Inf(1), -1, -1
