@@ -54,7 +54,7 @@ func (t *Trial) openAir() (n int) {
 // cover most of the room gets all of it.
 func (t *Trial) lowest(wish Wish, n int, spread float64) (window, int16) {
 	room := t.within
-	nx, ny := t.space.Solid.Size[0], t.space.Solid.Size[1]
+	nx := t.space.Solid.Size[0]
 	wide, deep := room.x1-room.x0, room.y1-room.y0
 	side := int(math.Ceil(spread * math.Cbrt(float64(n))))
 	a, b := min(side, wide), min(side, deep)
@@ -65,6 +65,7 @@ func (t *Trial) lowest(wish Wish, n int, spread float64) (window, int16) {
 		return room, 0
 	}
 	t.sumHeights()
+	t.apart(wish, a, b)
 	stride := nx + 1
 	best, surface, found := math.Inf(1), 0.0, room
 	for y := room.y0; y+b <= room.y1; y++ {
@@ -75,7 +76,7 @@ func (t *Trial) lowest(wish Wish, n int, spread float64) (window, int16) {
 				continue
 			}
 			level := float64(t.sum[s]-t.sum[q]-t.sum[r]+t.sum[p]+int32(n)) / float64(inside)
-			if score := level + wish.distance(x, y, a, b, nx, ny); score < best-1e-9 {
+			if score := level + wish.Firm*(t.deep[y]+t.across[x]); score < best-1e-9 {
 				best, surface, found = score, level, window{x, y, x + a, y + b}
 			}
 		}

@@ -133,7 +133,7 @@ func (t *Trial) weigh(score float64, i, j int, pose [3]int, best *choice) {
 }
 
 // apart says for each column along x and each row along y how far a foot of a by b that begins there lies from the
-// wish.
+// wish: their sum, by how firm it is, is what that costs, in layers.
 func (t *Trial) apart(wish Wish, a, b int) {
 	for i := range t.across {
 		t.across[i] = 0.5 * math.Abs(float64(i)-wish.Across*float64(len(t.across)-a))
@@ -141,16 +141,6 @@ func (t *Trial) apart(wish Wish, a, b int) {
 	for j := range t.deep {
 		t.deep[j] = math.Abs(float64(j) - wish.Deep*float64(len(t.deep)-b))
 	}
-}
-
-// distance is what lying away from the wish costs, in layers.
-func (w Wish) distance(i, j, a, b, nx, ny int) float64 {
-	if w.Firm == 0 {
-		return 0
-	}
-	across := math.Abs(float64(i) - w.Across*float64(nx-a))
-	deep := math.Abs(float64(j) - w.Deep*float64(ny-b))
-	return w.Firm * (deep + 0.5*across)
 }
 
 // double finds, for every column of the window, the highest of 1, 2, 4, ... columns from it along x, up to the widest

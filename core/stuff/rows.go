@@ -94,7 +94,7 @@ func (r rows) all(w window) bool {
 		}
 		return true
 	}
-	return r.count(w) == (w.x1-w.x0)*(w.y1-w.y0)
+	return r.count(w) == w.area()
 }
 
 // opener finds what is wide enough: the morphological opening of a set by a line along x and by one along y. A column
