@@ -57,12 +57,13 @@ func TestFromNothingToAVerdict(t *testing.T) {
 		"end": {"2026-09-06T11:30"}, "pack": {"generic:hut-38"}})
 	assert.Contains(t, page, "Spare meal", "what the trip makes necessary is on the list already")
 	assert.Contains(t, page, "follows the trip")
-	lines := "down bag 950 g 7 l\nair mat\ntent for one\nrain jacket 13.4 oz\nrain trousers\nfirst aid kit\npot 0.9 l\nstove\nheadlamp\n2 x socks\n950 g\nmap\ncompass"
+	lines := "down bag 950 g 7 l\nair mat and pillow\ntent for one\nrain jacket 13.4 oz\nrain trousers\nfirst aid kit\npot 0.9 l\nstove\nheadlamp\n2 x socks\n950 g\nmap\ncompass"
 	code, body, _ := s.post("/trips/2/items",
 		url.Values{"version": {versionOn(page)}, "lines": {lines}, "return": {"/trips/2/layout"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code, "one line has no name")
 	assert.Contains(t, body, "no name in it")
 	assert.Contains(t, body, "Down bag", "the others are on the list")
+	assert.Contains(t, body, "Pillow")
 	assert.Contains(t, body, "guess")
 	_, page = s.get("/trips/2/load")
 	assert.Contains(t, page, "Fit")
@@ -76,6 +77,7 @@ func TestWhatALineWillBecome(t *testing.T) {
 	for line, want := range map[string]string{
 		"down bag 950 g 7 l": "9.1 L → 4.9 L", "2 x bottle 1l": "2 × Bottle",
 		"rain jacket": "guessed, give or take 25 in 100", "thingamajig 300 g": "Nothing like it is known",
+		"mug and spoon": "(taken for: mug) &#43; Spoon, 15 g", "mug 65 g and spoon 15 g": "guessed where none was typed",
 		"950 g": "no name in it", "<script>alert(1)</script>": "&lt;script&gt;",
 	} {
 		code, body := s.get("/trips/1/told?lines=" + url.QueryEscape(line))

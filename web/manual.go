@@ -56,7 +56,7 @@ func (s *Server) manual(c *gin.Context) {
 	v := &manualView{Glossary: words.Glossary}
 	v.Text, v.Parts = manualText()
 	for _, line := range exampleLines {
-		v.Examples = append(v.Examples, example{line, read(line, nil).view(settingsOf(c).Units).Text})
+		v.Examples = append(v.Examples, example{line, viewOf(read(line, nil), settingsOf(c).Units).Text})
 	}
 	s.render(c, http.StatusOK, page{Title: "Manual", Name: "manual", Headline: "How it works.",
 		Detail: "The road, the six checks, what you may type, and the words of the trade.", Body: v})

@@ -266,7 +266,12 @@ func TestTheCentresShelf(t *testing.T) {
 	require.NoError(t, err)
 	require.NotEmpty(t, stocks)
 	label := stocks[0].Code
-	_, page := s.get("/stock?code=" + strings.ToLower(label))
+	code, _, _ = s.post("/stock", url.Values{"lines": {"2 x tent for two"}})
+	require.Equal(t, http.StatusSeeOther, code)
+	_, page := s.get("/stock")
+	assert.Contains(t, page, "Tent for two")
+	assert.NotContains(t, page, "Tent for two, cloth", "a tent is lent whole")
+	_, page = s.get("/stock?code=" + strings.ToLower(label))
 	assert.Contains(t, page, "Hand out")
 	_, page = s.get("/stock?code=NOTHING")
 	assert.Contains(t, page, "Nothing here has the code NOTHING")

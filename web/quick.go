@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -17,11 +18,12 @@ import (
 // mostLines bounds what may be typed at once.
 const mostLines = 200
 
-// typed is one line as it was understood.
+// typed is a thing of a line as it was understood.
 type typed struct {
 	line string
+	at   int              // which line; some stand for several things
 	item map[string]any   // without an id
-	more []map[string]any // what else the line stands for
+	more []map[string]any // what else the thing comes in
 	told kit.Told
 	from *store.ShelfThing
 	err  error
@@ -39,16 +41,21 @@ func (s *Server) understand(c *gin.Context, text string) ([]typed, error) {
 	}
 	var all []typed
 	var tooMany error
+	lines := 0
 	for line := range strings.SplitSeq(strings.ReplaceAll(text, "\r", "\n"), "\n") {
 		line = strings.TrimSpace(line)
 		if line == "" {
 			continue
 		}
-		if len(all) == mostLines {
+		if lines == mostLines {
 			tooMany = fmt.Errorf("more than %d lines at once; the rest is still in the box", mostLines)
 			break
 		}
-		all = append(all, read(line, byName))
+		for _, t := range read(line, byName) {
+			t.at = lines
+			all = append(all, t)
+		}
+		lines++
 	}
 	if err := s.asLast(c, all); err != nil {
 		return nil, err
@@ -79,26 +86,30 @@ func (s *Server) asLast(c *gin.Context, all []typed) error {
 	return nil
 }
 
-func read(line string, shelf map[string]*store.ShelfThing) typed {
+func read(line string, shelf map[string]*store.ShelfThing) []typed {
 	if len(line) > 200 {
-		return typed{line: line, err: errors.New("it is longer than 200 letters; a thing a line")}
+		return []typed{{line: line, err: errors.New("it is longer than 200 letters; a thing a line")}}
 	}
 	if thing := shelf[strings.ToLower(line)]; thing != nil {
-		return typed{line: line, from: thing} // asLast makes the line of it
+		return []typed{{line: line, from: thing}} // asLast makes the line of it
 	}
-	told, err := kit.Quick(line)
+	things, err := kit.Line(line)
 	if err != nil {
-		return typed{line: line, err: err}
+		return []typed{{line: line, err: err}}
 	}
-	t := typed{line: line, item: itemOf(told), told: told}
-	for i, part := range told.Parts() {
-		if i == 0 {
-			t.item = itemOf(part)
-		} else {
-			t.more = append(t.more, itemOf(part))
+	var all []typed
+	for _, told := range things {
+		t := typed{line: line, item: itemOf(told), told: told}
+		for i, part := range told.Parts() {
+			if i == 0 {
+				t.item = itemOf(part)
+			} else {
+				t.more = append(t.more, itemOf(part))
+			}
 		}
+		all = append(all, t)
 	}
-	return t
+	return all
 }
 
 // itemOf makes a thing's object of what a line says. What was not said is left out where the kind gives it, so that
@@ -199,9 +210,26 @@ func (s *Server) previewItem(c *gin.Context) {
 	var view quickView
 	all, err := s.understand(c, c.Query("lines"))
 	if err == nil && len(all) > 0 {
-		view = all[len(all)-1].view(settingsOf(c).Units)
+		last := all[slices.IndexFunc(all, func(t typed) bool { return t.at == all[len(all)-1].at }):]
+		view = viewOf(last, settingsOf(c).Units)
 	}
 	s.fragment(c, "layout", "told", view)
+}
+
+// viewOf shows the things of one line: of several, each with what it would be, and once how far they are guessed.
+func viewOf(things []typed, system unit.System) (all quickView) {
+	for i, t := range things {
+		v := t.view(system)
+		if i == 0 {
+			all = v
+			continue
+		}
+		all.Text += " + " + v.Text
+		if all.Guessed+v.Guessed != "" {
+			all.Guessed = "Weights and rooms are guessed where none was typed."
+		}
+	}
+	return all
 }
 
 func (t typed) view(system unit.System) quickView {

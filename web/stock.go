@@ -135,6 +135,9 @@ func (s *Server) addStock(c *gin.Context) {
 		err := one.err
 		if err == nil {
 			pieces := max(1, one.told.Count)
+			if len(one.more) > 0 { // a tent is lent whole
+				one.item = itemOf(one.told)
+			}
 			object := bundle.Own(one.item)
 			name, _ := object["name"].(string)
 			_, err = s.store.AddStock(c.Request.Context(), name, object, pieces)

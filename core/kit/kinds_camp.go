@@ -17,7 +17,7 @@ var sleeping = []Kind{
 	of("bivvy-bag", "Bivvy bag", "sleep", 420, soft(2.2, 1.3, 2), camp(1), wetFabric).
 		also("bivy bag", "bivvy", "bivouac bag").gives("shelter"),
 	of("air-mat", "Air mat", "sleep", 450, cylinder(10, 23), camp(1), careless).
-		also("inflatable mat", "air mattress", "air pad", "sleeping pad", "air bed").as(Crushable).gives("insulation"),
+		also("inflatable mat", "mat", "air mattress", "air pad", "sleeping pad", "air bed").as(Crushable).gives("insulation"),
 	of("self-inflating-mat", "Self-inflating mat", "sleep", 680, cylinder(15, 28), camp(1), careless).
 		also("self inflating pad").as(Crushable).gives("insulation"),
 	of("foam-mat", "Closed foam mat", "sleep", 390, cylinder(14, 51), camp(1), careless).
@@ -94,7 +94,7 @@ var kitchen = []Kind{
 		also("hobo stove", "twig stove").as(Hard).gives("cooking"),
 	of("stove-pipe", "Stove pipe", "kitchen", 450, cylinder(8, 30), camp(1), careless).also("flue", "chimney pipe").as(Hard),
 	of("gas-canister", "Gas canister", "kitchen", 380, cylinder(11, 9), camp(2), careless).
-		also("gas", "gas cartridge", "canister", "gas 230").as(Hard, Fuel).gives("cooking").usedUp("fuel").spread(0.06),
+		also("gas", "gas cartridge", "cartridge", "canister", "gas 230").as(Hard, Fuel).gives("cooking").usedUp("fuel").spread(0.06),
 	of("gas-canister-small", "Small gas canister", "kitchen", 200, cylinder(9, 7), camp(2), careless).
 		also("small gas", "gas 100", "small canister").as(Hard, Fuel).gives("cooking").usedUp("fuel").spread(0.06),
 	of("gas-canister-large", "Large gas canister", "kitchen", 680, cylinder(11, 15), camp(2), careless).

@@ -1,6 +1,7 @@
 package kit
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"regexp"
@@ -46,16 +47,35 @@ func Quick(line string) (Told, error) {
 	if len(line) > longestLine {
 		return Told{}, &QuickError{fmt.Sprintf("the line is %d bytes long", len(line)), "type one thing a line"}
 	}
-	r := &reader{words: split(bullet.ReplaceAllString(line, ""))}
-	r.told.Count = 1
+	line = bullet.ReplaceAllString(line, "")
+	r := newReader(line)
 	if err := r.read(); err != nil {
 		return Told{}, err
+	}
+	if made := listed.FindString(line); made != "" {
+		outside := newReader(strings.Replace(line, made, " ", 1))
+		if outside.read() == nil && len(outside.name) > 0 {
+			r.meant = strings.Join(withoutPair(outside.name), " ")
+			if r.days == 0 && r.bare == 0 {
+				r.name = []string{r.meant, made}
+			}
+		}
 	}
 	return r.finish()
 }
 
+func newReader(line string) *reader {
+	r := &reader{}
+	r.words, r.commas = split(line)
+	r.told.Count = 1
+	return r
+}
+
 // bullet is what begins a line of a list and is no part of what it lists: a dash, a box to tick, the line's own number.
 var bullet = regexp.MustCompile(`^\s*(?:(?:[-*•·–—☐☑✓✔]|\[[ xX]?\]|\d{1,3}[.)])\s+)+`)
+
+// listed is what a thing is made of, in brackets: a tent (poles, pegs, fly) is a tent.
+var listed = regexp.MustCompile(`(?i)\((?:[^()]*[,+&][^()]*|(?:and|with|plus|incl|und|mit|et|avec|con|och|med)\b[^()]*)\)`)
 
 // thousands are numbers with a mark between them: 20'000 mAh.
 var thousands = regexp.MustCompile(`(\d)['’](\d{3})`)
@@ -67,8 +87,11 @@ func (e *QuickError) Error() string { return e.What + "; " + e.Mend }
 
 type reader struct {
 	words          []string
+	commas         []bool // whether one stands behind a word
 	told           Told
 	name           []string
+	named          int    // the place behind the last word of the name
+	meant          string // the name without what is listed in brackets; "" where nothing is
 	litres         float64
 	loose, tight   float64
 	sides          []float64 // cm
@@ -86,15 +109,17 @@ type reader struct {
 }
 
 // split parts a line into words: numbers, units and names apart, so that "950g" and "12x10cm" are read like "950 g"
-// and "12 x 10 cm".
-func split(line string) []string {
+// and "12 x 10 cm". It says behind which a comma stood.
+func split(line string) (words []string, commas []bool) {
 	line = strings.NewReplacer("×", " x ", ";", " ", "(", " ", ")", " ", "³", "3").Replace(line)
 	line = thousands.ReplaceAllString(line, "$1$2")
-	var words []string
 	var now strings.Builder
 	flush := func() {
 		if word := strings.Trim(now.String(), ","); word != "" {
 			words = append(words, word)
+			commas = append(commas, strings.HasSuffix(now.String(), ","))
+		} else if now.Len() > 0 && len(commas) > 0 {
+			commas[len(commas)-1] = true
 		}
 		now.Reset()
 	}
@@ -110,7 +135,7 @@ func split(line string) []string {
 		now.WriteRune(r)
 	}
 	flush()
-	return words
+	return words, commas
 }
 
 // boundary reports whether a number ends or begins between two runes: "950g" parts, "t-shirt" and "m2x" do not.
@@ -133,7 +158,7 @@ func (r *reader) read() error {
 			return err
 		}
 		if used == 0 {
-			r.word(r.words[i])
+			r.word(i)
 			used = 1
 		}
 		i += used
@@ -159,8 +184,17 @@ func amount(text string) bool {
 	return mass == nil || litres == nil
 }
 
+// call takes a word for one of the name, with the comma between it and the word of the name right before it.
+func (r *reader) call(i int) {
+	if len(r.name) > 0 && r.named == i && r.commas[i-1] {
+		r.name[len(r.name)-1] += ","
+	}
+	r.name, r.named = append(r.name, r.words[i]), i+1
+}
+
 // word takes a word that is no quantity.
-func (r *reader) word(w string) {
+func (r *reader) word(i int) {
+	w := r.words[i]
 	low := strings.ToLower(w)
 	switch {
 	case r.lastWasLitres && low == "loose":
@@ -172,7 +206,7 @@ func (r *reader) word(w string) {
 	case !strings.ContainsFunc(w, func(c rune) bool { return unicode.In(c, unicode.L, unicode.N, unicode.S) || c == '&' }):
 		// a dash between name and figures
 	default:
-		r.name = append(r.name, w)
+		r.call(i)
 	}
 	r.lastWasLitres = false
 }
@@ -213,7 +247,8 @@ func (r *reader) quantity(i int) (int, error) {
 		return 2, nil
 	case slices.Contains(dayWords, name) && value == math.Trunc(value) && value >= 1 && value <= 30:
 		r.days, r.lastWasLitres, r.daysAt = value, false, len(r.name)
-		r.name = append(r.name, r.words[i], r.words[i+1])
+		r.call(i)
+		r.call(i + 1)
 		return 2, nil
 	}
 	if used, ok := r.sizes(i); ok {
@@ -228,7 +263,7 @@ func (r *reader) quantity(i int) (int, error) {
 	if i == len(r.words)-1 {
 		r.bare = value
 	}
-	r.name = append(r.name, r.words[i]) // a number that belongs to the name
+	r.call(i) // a number that belongs to the name
 	return 1, nil
 }
 
@@ -323,8 +358,7 @@ func (r *reader) finish() (Told, error) {
 			return Told{}, &QuickError{"a figure in it is far too large to carry", "look at its unit"}
 		}
 	}
-	first, _, _ := strings.Cut(t.Name, " + ") // a stove with its gas is a stove
-	t.Kind, t.Known = KindNamed(first)
+	t.Kind, t.Known = kindMeant(cmp.Or(r.meant, t.Name), t.Name)
 	r.bareMass(&t)
 	r.unfold(&t)
 	t.Name = unit.Capital(t.Name)
@@ -350,7 +384,9 @@ func (r *reader) finish() (Told, error) {
 		t.Name, t.Count = fmt.Sprintf("%d %s", t.Count, unit.Small(t.Name)), 1
 	case t.Kind.MAh > 0 && r.mAh > 0:
 		r.grow(&t, r.mAh/t.Kind.MAh)
-		t.Name += fmt.Sprintf(" %.0f mAh", r.mAh)
+		if !strings.Contains(t.Name, "mAh") {
+			t.Name += fmt.Sprintf(" %.0f mAh", r.mAh)
+		}
 	case t.Kind.Cord && len(r.sides) > 0:
 		r.coil(&t)
 	case t.Kind.HoldsL > 0 && r.litres > 0:
