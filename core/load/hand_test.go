@@ -84,6 +84,133 @@ func TestASackThatIsNotUsed(t *testing.T) {
 	assert.Equal(t, "load.school-nothing", look(true, false, quilt).Why.Code, "it is not in the pack")
 }
 
+// look is how a school sees things that lie somewhere, in a pack whose shoulder straps begin at 45 cm.
+func look(m method.Method, zones []rucksack.Zone, placed ...Placement) *schooled {
+	body := rucksack.Zone{ID: "body", Kind: rucksack.Body, SizeCm: [3]float64{28, 18, 50}}
+	task := &job.Task{Pack: rucksack.Pack{Zones: append([]rucksack.Zone{body}, zones...)}, Method: m}
+	for i := range placed {
+		task.Items = append(task.Items, *placed[i].Piece.Item)
+	}
+	return &schooled{plan: &Plan{Placed: placed}, task: task, pack: &task.Pack}
+}
+
+// Heavy things belong into a band of the back, a hand's width is given, and most of their weight decides; only what is
+// heavy and dense and lies in the body counts.
+func TestHeavyThingsInTheirBand(t *testing.T) {
+	t.Parallel()
+	m := method.Default()
+	require.True(t, m.Set("heavy", "close"))
+	low, high := m.Band()
+	low, high = low*45-bandGivesCm, high*45+bandGivesCm
+	thing := func(id string, grams, litres, middle float64) Placement {
+		return lies(kit.Item{ID: id, Name: id, MassG: grams, Carry: kit.Pack, Shape: kit.Shape{Kind: kit.Soft, LooseL: litres,
+			TightL: litres}}, rucksack.Body, middle-1, middle+1)
+	}
+	pocket := thing("c", 900, 1, 0)
+	pocket.Zone = &rucksack.Zone{Kind: rucksack.Side}
+	nested := thing("c", 900, 1, 0)
+	nested.Inside = "pot"
+	for name, c := range map[string]struct {
+		placed []Placement
+		code   string
+		items  []string
+	}{
+		"in the band":           {[]Placement{thing("a", 900, 1, low+0.1), thing("b", 900, 1, high-0.1)}, "", nil},
+		"too low":               {[]Placement{thing("a", 900, 1, low-0.1)}, "load.school-height", []string{"a"}},
+		"too high":              {[]Placement{thing("a", 900, 1, high+0.1)}, "load.school-height", []string{"a"}},
+		"half of the weight":    {[]Placement{thing("a", 900, 1, 0), thing("b", 900, 1, 22)}, "", nil},
+		"most of the weight":    {[]Placement{thing("a", 901, 1, 0), thing("b", 900, 1, 22)}, "load.school-height", []string{"a"}},
+		"light":                 {[]Placement{thing("a", 499, 1, 0)}, "load.school-nothing", nil},
+		"large for its weight":  {[]Placement{thing("a", 900, 4, 0)}, "load.school-nothing", nil},
+		"in a pocket, in a pot": {[]Placement{pocket, nested}, "load.school-nothing", nil},
+	} {
+		got := look(m, nil, c.placed...).heavy()
+		assert.Equal(t, c.code, got.Why.Code, name)
+		assert.Equal(t, c.items, got.Items, name)
+	}
+}
+
+// Where water belongs, by the three answers: a water bag in its sleeve or on top of the body, bottles at the sides; and
+// what would do where it lies elsewhere.
+func TestWhereWaterLies(t *testing.T) {
+	t.Parallel()
+	item := func(kind kit.ShapeKind) kit.Item {
+		return kit.Item{ID: "water", Name: "Water", Consumable: "water", Carry: kit.Pack, Shape: kit.Shape{Kind: kind}}
+	}
+	bag, bottle := item(kit.Flat), item(kit.Cylinder)
+	under := lies(bag, rucksack.Body, 0, 5)
+	under.Over = []kit.Piece{{Item: &kit.Item{ID: "a"}}, {Item: &kit.Item{ID: "b"}}}
+	one := lies(bag, rucksack.Body, 0, 5)
+	one.Over = []kit.Piece{{Item: &kit.Item{ID: "a"}}, {Item: &bag}}
+	sleeve, side := rucksack.Zone{ID: "sleeve", Kind: rucksack.Sleeve}, rucksack.Zone{ID: "side", Kind: rucksack.Side}
+	for _, c := range []struct {
+		answer, why, would string
+		zones              []rucksack.Zone
+		placed             Placement
+	}{
+		{"sleeve", "", "", []rucksack.Zone{sleeve}, lies(bag, rucksack.Sleeve, 0, 30)},
+		{"sleeve", "load.school-lies", "load.school-room", []rucksack.Zone{sleeve}, lies(bag, rucksack.Body, 0, 5)},
+		{"sleeve", "load.school-lies", "load.school-pack", nil, lies(bag, rucksack.Body, 0, 5)},
+		{"sleeve", "load.school-no-vessel", "load.school-water-bag", nil, lies(bottle, rucksack.Side, 0, 5)},
+		{"bottles", "", "", []rucksack.Zone{side}, lies(bottle, rucksack.Side, 0, 30)},
+		{"bottles", "", "", nil, lies(bottle, rucksack.Shoulder, 0, 30)},
+		{"bottles", "load.school-lies", "load.school-room", []rucksack.Zone{side}, lies(bottle, rucksack.Body, 0, 5)},
+		{"bottles", "load.school-lies", "load.school-pack", nil, lies(bottle, rucksack.Lid, 0, 5)},
+		{"bottles", "load.school-no-vessel", "load.school-bottle", nil, lies(bag, rucksack.Body, 0, 5)},
+		{"top", "", "", nil, lies(bag, rucksack.Body, 40, 50)},
+		{"top", "", "", nil, one},
+		{"top", "load.school-under", "", nil, under},
+		{"top", "load.school-lies", "load.school-room", []rucksack.Zone{sleeve}, lies(bag, rucksack.Sleeve, 0, 30)},
+	} {
+		m := method.Default()
+		require.True(t, m.Set("water", c.answer))
+		got := look(m, c.zones, c.placed).water()
+		assert.Equal(t, []string{c.why, c.would}, []string{got.Why.Code, got.Would.Code}, "%s in %s", c.answer, c.placed.Zone.ID)
+	}
+}
+
+// What belongs at the spine, a mat on its straps, nothing outside: each by hand.
+func TestSpineMatAndOutside(t *testing.T) {
+	t.Parallel()
+	m := method.Default()
+	food := kit.Item{ID: "food", Name: "Food", MassG: 900, Carry: kit.Pack, Shape: kit.Shape{Kind: kit.Soft, LooseL: 2, TightL: 2}}
+	off, at := lies(food, rucksack.Body, 20, 30), lies(food, rucksack.Body, 20, 30)
+	at.AtSpine = 40
+	sleeve := lies(food, rucksack.Sleeve, 0, 30)
+	require.True(t, m.Set("spine", "soft"))
+	assert.Equal(t, "load.school-at-spine", look(m, nil, at).spine().Why.Code)
+	assert.True(t, look(m, nil, off).spine().Why.None())
+	require.True(t, m.Set("spine", "heavy"))
+	assert.True(t, look(m, nil, off, at).spine().Why.None(), "one of them is")
+	assert.True(t, look(m, nil, off, sleeve).spine().Why.None(), "nothing comes between the sleeve and the back")
+	assert.Equal(t, "load.school-off-spine", look(m, nil, off).spine().Why.Code)
+	assert.Equal(t, "load.school-nothing", look(m, nil).spine().Why.Code)
+
+	mat := kit.Item{ID: "mat", Name: "Mat", Traits: []kit.Trait{kit.Foam}, Carry: kit.Pack}
+	onto := func(face string) Placement {
+		p := lies(mat, rucksack.Straps, 0, 30)
+		p.Zone.Face = face
+		return p
+	}
+	front := rucksack.Zone{ID: "front", Kind: rucksack.Straps, Face: "front"}
+	require.True(t, m.Set("mat", "upright"))
+	m.Outside = "foam"
+	assert.True(t, look(m, nil, onto("front")).mat().Why.None())
+	assert.Equal(t, "load.school-lies", look(m, nil, onto("top")).mat().Why.Code)
+	assert.Equal(t, "load.school-pack", look(m, nil, onto("top")).mat().Would.Code)
+	assert.Equal(t, "load.school-room", look(m, []rucksack.Zone{front}, onto("top")).mat().Would.Code)
+	assert.Equal(t, "load.school-lies", look(m, nil, lies(mat, rucksack.Body, 0, 30)).mat().Why.Code)
+	assert.Equal(t, "load.school-nothing", look(m, nil, off).mat().Why.Code)
+	pot := lies(kit.Item{ID: "pot", Name: "Pot", Carry: kit.Pack}, rucksack.Straps, 0, 10)
+	assert.True(t, look(m, nil, onto("top")).outside().Why.None())
+	assert.Equal(t, []string{"pot"}, look(m, nil, onto("top"), pot).outside().Items)
+	m.Outside = "nothing"
+	assert.Equal(t, "load.school-nothing-out", look(m, nil, onto("front")).mat().Why.Code)
+	pinned := onto("front")
+	pinned.Pinned = true
+	assert.Equal(t, "load.school-unpin", look(m, nil, pinned).outside().Would.Code)
+}
+
 // A hand that shoves things aside lets go of what the plan only wished for, and leaves in its lane what the packer
 // pinned there: eight boxes that fill the body to the last cell go in where none is wished into the middle.
 func TestShovingLetsGoOfWishes(t *testing.T) {
@@ -119,4 +246,57 @@ func TestShovingLetsGoOfWishes(t *testing.T) {
 	p.shove(s.random)
 	assert.Empty(t, p.trial.Out)
 	assert.Equal(t, want, p.things[pinned].Wish)
+}
+
+// From the foot up (common practice): what the school wants lowest, camp things, spare ones, the shelter, food of late
+// days under that of early ones, what a halt asks for, the tent where it is pitched first, water on top, and over all
+// what is wanted in a hurry. Nothing wants to lie out of the pack.
+func TestFromTheFootUp(t *testing.T) {
+	t.Parallel()
+	use := func(when kit.When) kit.Item { return kit.Item{Use: kit.Use{When: when}} }
+	food := func(day int) kit.Item {
+		return kit.Item{Traits: []kit.Trait{kit.Food}, Day: day, Use: kit.Use{When: kit.Camp}}
+	}
+	bed := use(kit.Camp)
+	bed.Group, bed.Shape = "sleep", kit.Shape{Kind: kit.Soft, LooseL: 9, TightL: 5}
+	tent := use(kit.Arrival)
+	tent.Functions = []string{"shelter"}
+	water := use(kit.Moving)
+	water.Consumable = "water"
+	urgent := use(kit.Need)
+	urgent.Use.Urgent = true
+	task := &job.Task{Method: method.Default()}
+	require.True(t, task.Method.Set("lowest", "sleeping-bag"))
+	require.True(t, task.Method.Set("heavy", "close"))
+	require.True(t, task.Method.Set("shelter", "top"))
+	require.True(t, task.Method.Set("water", "top"))
+	last, rules := -1.0, []string{}
+	for _, it := range []kit.Item{bed, use(kit.Camp), use(kit.Need), food(mostDays + 5), use(kit.Arrival), food(4),
+		food(1), use(kit.Halt), tent, water, urgent} {
+		at, rule := depth(task, kit.Piece{Item: &it}, 100)
+		assert.GreaterOrEqual(t, at, last, "%s after %v", rule, rules)
+		assert.LessOrEqual(t, at, 1.0, rule)
+		last, rules = at, append(rules, rule)
+	}
+	assert.Equal(t, []string{"lowest", "camp", "need", "food-day", "arrival", "food-day", "food-day", "halt", "shelter-top",
+		"water-top", "urgent"}, rules)
+	require.True(t, task.Method.Set("shelter", "deep"))
+	require.True(t, task.Method.Set("water", "bottles"))
+	_, rule := depth(task, kit.Piece{Item: &tent}, 100)
+	assert.Equal(t, "arrival", rule)
+	at, rule := depth(task, kit.Piece{Item: &water}, 100)
+	assert.Equal(t, "moving", rule)
+	assert.Greater(t, at, 0.8, "what one wants on the way lies high")
+	var heavy []float64
+	for _, answer := range []string{"low", "close", "high"} {
+		require.True(t, task.Method.Set("heavy", answer))
+		it := use(kit.Camp)
+		it.MassG, it.Shape = 900, kit.Shape{Kind: kit.Box, SizeCm: [3]float64{10, 10, 20}}
+		at, rule := depth(task, kit.Piece{Item: &it}, 900)
+		assert.Equal(t, "heavy", rule)
+		heavy = append(heavy, at)
+		_, rule = depth(task, kit.Piece{Item: &it}, heavyG-1)
+		assert.Equal(t, "camp", rule, "too light to matter")
+	}
+	assert.IsIncreasing(t, heavy)
 }
