@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tornister/core/assign"
+	"tornister/core/fact"
 	"tornister/core/job"
 	"tornister/core/kit"
 	"tornister/core/method"
@@ -299,4 +300,25 @@ func TestFromTheFootUp(t *testing.T) {
 		assert.Equal(t, "camp", rule, "too light to matter")
 	}
 	assert.IsIncreasing(t, heavy)
+}
+
+// A thing within another says what room that spares: its own, squeezed; in a bag it says which.
+func TestWhatIsInsideSaysWhy(t *testing.T) {
+	t.Parallel()
+	cloth := kit.Item{ID: "cloth", Name: "Cloth", Count: 1, Shape: kit.Shape{Kind: kit.Soft, LooseL: 0.5, TightL: 0.3}}
+	pot := kit.Item{ID: "pot", Name: "Pot", Count: 1, Shape: kit.Shape{Kind: kit.Vessel}}
+	bag := kit.Item{ID: "bag", Name: "Kitchen bag", Count: 1, Kind: kit.KitBag}
+	task := &job.Task{Items: []kit.Item{pot, bag, cloth},
+		Pack: rucksack.Pack{Zones: []rucksack.Zone{{ID: "body", Kind: rucksack.Body}}}}
+	say := func(inside string) fact.Fact {
+		in := lies(cloth, rucksack.Body, 0, 3)
+		in.Inside = inside
+		plan := &Plan{Placed: []Placement{lies(pot, rucksack.Body, 0, 12), in}}
+		plan.Placed[0].Inside = "x"
+		explain(task, nil, plan)
+		require.Len(t, plan.Placed[1].Reasons, 1)
+		return plan.Placed[1].Reasons[0].Fact
+	}
+	assert.Equal(t, fact.Of("load.nest", fact.Litres(0.3)), say("pot"))
+	assert.Equal(t, fact.Of("load.in-bag", fact.Small("Kitchen bag")), say("bag"))
 }
