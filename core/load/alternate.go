@@ -135,7 +135,7 @@ func (s *search) alternateWith(open bool, work assign.Effort, short func()) *pac
 		}
 		work = max(assign.Quickly, work/laterRounds)
 		if a.OutCost() > 0 {
-			s.budget.left = min(s.budget.left, int(shortShare*fitBudget))
+			s.budget.left = min(s.budget.left, int(s.shortPart()*fitBudget))
 			if round == 0 {
 				short()
 			}

@@ -20,8 +20,17 @@ const (
 )
 
 // shortShare is the part of the budgets of a search for a kit that does not fit as it is, however it is packed: whoever
-// reads that changes it first, and plans again.
-const shortShare = 0.4
+// reads that changes it first, and plans again. Of more than manyThings it is less, as one over them: each is placed
+// among more others, in a larger pack, and the answer is not to come later for it.
+const (
+	shortShare = 0.4
+	manyThings = 75
+)
+
+// shortPart is the part of the budgets for a kit that does not fit.
+func (s *search) shortPart() float64 {
+	return shortShare * min(1, manyThings/float64(max(1, len(s.loose))))
+}
 
 // How often the interval of the squeeze is halved.
 const (
@@ -165,7 +174,7 @@ func (s *search) place() *packing {
 	if len(p.trial.Out) == 0 {
 		budget := improveBudget * cmp.Or(s.options.Effort, 1)
 		if s.assignment.OutCost() > 0 {
-			budget *= shortShare
+			budget *= s.shortPart()
 		}
 		p.budget = s.budget.part(int(budget))
 		p.improve(s.random)
