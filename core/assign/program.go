@@ -258,7 +258,8 @@ func (a *Assignment) Solve(e Effort) {
 // How the zones of a kit are proved of which something is left out: anew from the best as long as little effort finds
 // a better one, some times at most, since a tree that begins with a good one is much smaller. Then, for whoever waits
 // for it, with several times the usual effort, and once more if that finds a better one, where so little is lacking,
-// and the things are so few, that it can be closed. Of more things a proof takes long and is not closed: it gets less.
+// and the things are so few, that it can be closed. Of more things a proof takes long and is not closed: it gets less,
+// and only once the plan is there, which is not to wait for it.
 const (
 	anewEffort   = Thoroughly / 4
 	manyEffort   = Thoroughly / 16
@@ -274,16 +275,19 @@ func (a *Assignment) ProveAnew() {
 	switch {
 	case a.OutCost() == 0:
 		a.Prove(Thoroughly)
-	case len(a.Choices) > mostProved:
-		a.proveAnew(manyEffort, mostAnew)
-	default:
+	case len(a.Choices) <= mostProved:
 		a.proveAnew(anewEffort, mostAnew)
 	}
 }
 
-// ProveOn goes on to the end where that can be reached, which may take some ten seconds.
+// ProveOn goes on to the end where that can be reached, which may take some ten seconds, and a little where there are
+// too many things for that.
 func (a *Assignment) ProveOn() {
-	if a.OutCost() > 0 && a.Proof.Gap() < nearlyProved && len(a.Choices) <= mostProved {
+	switch {
+	case a.OutCost() == 0:
+	case len(a.Choices) > mostProved:
+		a.proveAnew(manyEffort, mostAnew)
+	case a.Proof.Gap() < nearlyProved:
 		a.proveAnew(nearlyEffort, mostNearly)
 	}
 }

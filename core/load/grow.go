@@ -76,15 +76,16 @@ func longest(things []*assign.Choice) (cm float64) {
 // asPlanned corrects what the body has to grow by by planning the kit in grown packs, where other things may lie in
 // the pockets: by so much larger it is all in, and by some tenths less it is not.
 func (s *search) asPlanned(plan *Plan) float64 {
-	closeTo := 0.4
-	if plan.OverL > farOff {
+	closeTo, begin, step := 0.4, plan.OverL, 0.4
+	if plan.OverL > farOff { // then it is seldom too much, and often too little
 		closeTo = roughly * plan.OverL
+		begin, step = begin+2*closeTo, 2*closeTo
 	}
 	b := bracket{most: math.Inf(1)}
 	narrow := func(lower, upper float64) { b.narrow(s, tenthUp(lower), tenthUp(upper), plan) }
-	narrow(plan.OverL-closeTo, plan.OverL)
-	for step := closeTo; math.IsInf(b.most, 1); step *= 4 {
-		if step > 4*closeTo || s.budget.over() {
+	narrow(min(plan.OverL, begin-closeTo), begin)
+	for last := 4 * step; math.IsInf(b.most, 1); step *= 4 {
+		if step > last || s.budget.over() {
 			return plan.OverL
 		}
 		narrow(b.least+step, b.least+3*step)

@@ -76,6 +76,28 @@ func TestLitresTooMuchAreTrue(t *testing.T) {
 	assert.GreaterOrEqual(t, 10*tight, 9*tooMuch, "%d of %d do not fit with half a litre less", tight, tooMuch)
 }
 
+// Where far too much is out, the litres that are said do, roughly: with so much more it is all in, and with a quarter
+// less it is not.
+func TestLitresFarTooMuchDo(t *testing.T) {
+	t.Parallel()
+	sample.Whole(t)
+	far := 0
+	for seed := range sample.Of(t, 12, 12) {
+		task := drawn(t, seed, 6)
+		options := load.Options{Seed: 1, Effort: little}
+		plan := load.Make(task, options)
+		if plan.OverL <= 20 || slices.ContainsFunc(plan.LeftOut,
+			func(l load.LeftOut) bool { return !strings.HasPrefix(l.LeastChange.Code, "load.larger-body") }) {
+			continue
+		}
+		far++
+		assert.True(t, load.Make(larger(task, plan.OverL), options).Fits(), "kit %d with %.1f L more", seed, plan.OverL)
+		options.Quick = true
+		assert.False(t, load.Make(larger(task, 0.75*plan.OverL), options).Fits(), "kit %d, %.1f L", seed, plan.OverL)
+	}
+	require.NotZero(t, far)
+}
+
 // "A taller one does not help" is said only of what goes into no taller pack even alone, and never of cloth: what is
 // soft lacks litres.
 func TestATallerPackDoesNotHelp(t *testing.T) {
