@@ -10,14 +10,28 @@ import (
 // between are the words between two things of one line.
 var between = regexp.MustCompile(`(?i)\s+(?:\+|&|and|und|et|och|y)\s+`)
 
+// listing is what stands between three things and more: mug, spoon and bowl.
+var listing = regexp.MustCompile(`(?i)\s*,\s+(?:and\s+|und\s+)?|` + between.String())
+
+// isNoTentPart reports whether a name is that of a thing that does not belong to a tent.
+func isNoTentPart(name string) bool {
+	k, known := KindNamed(name)
+	return known && k.Poles == 0 && !slices.Contains([]string{"tent-inner", "tent-fly", "tent-poles", "pegs"}, k.ID)
+}
+
 // along begins what is said to be with a thing: a stove with its gas is a stove.
 var along = regexp.MustCompile(`(?i)\s+(?:\+|with|incl\.?|including|mit|inkl\.?|avec|con|med)\s+`)
 
 // kindMeant is the kind of the first of some names that has one. What is said to be with a thing does not make it
 // another, unless both together have a name: a stove with a pump is no pump, and a hat with gloves is both.
+// A tent named with its parts is a tent.
 func kindMeant(names ...string) (Kind, bool) {
 	for _, name := range names {
 		whole, known := KindNamed(name)
+		pieces := listing.Split(name, -1)
+		if tent, _ := KindNamed(pieces[0]); tent.Poles > 0 && !slices.ContainsFunc(pieces[1:], isNoTentPart) {
+			return tent, true
+		}
 		if at := along.FindStringIndex(name); at != nil {
 			first, is := KindNamed(name[:at[0]])
 			second, other := KindNamed(name[at[1]:])
@@ -48,32 +62,45 @@ func Line(line string) ([]Told, error) {
 
 // several are the things of a line that names more than one; nil for any other.
 func several(line string, whole Told) []Told {
-	pieces := between.Split(bullet.ReplaceAllString(line, ""), -1)
-	if len(pieces) < 2 || strings.ContainsAny(line, "()") {
+	line = bullet.ReplaceAllString(line, "")
+	if !between.MatchString(line) || strings.ContainsAny(line, "()") {
 		return nil
 	}
 	words, _ := split(strings.ToLower(line))
 	if slices.ContainsFunc(dayWords, func(day string) bool { return slices.Contains(words, day) }) {
 		return nil
 	}
-	var things []Told
-	for _, piece := range pieces {
+	for _, apart := range []*regexp.Regexp{listing, between} {
+		if things := each(apart.Split(line, -1), whole); things != nil {
+			shareOut(things)
+			return things
+		}
+	}
+	return nil
+}
+
+// each reads the pieces of a line: nil where one of them is nothing known or what another is, or where the whole line
+// is the name of something else.
+func each(pieces []string, whole Told) (things []Told) {
+	for i, piece := range pieces {
 		t, err := Quick(piece)
 		if err != nil || !t.Known || slices.ContainsFunc(things, func(o Told) bool { return o.Kind.ID == t.Kind.ID }) {
 			return nil
 		}
-		things = append(things, t)
+		if things = append(things, t); i > 0 && things[0].Kind.Poles > 0 && t.Kind.ID != "pegs" && !isNoTentPart(piece) {
+			return nil // a tent has a fly and poles
+		}
 	}
 	named, _ := KindNamed(whole.Name)
-	if !slices.ContainsFunc(things, func(t Told) bool { return t.Kind.ID == named.ID }) {
-		first, _, more := strings.Cut(pieces[0], " ")
-		both, err := Quick(first + " " + pieces[1])
-		if !more || len(pieces) > 2 || err != nil || both.Kind.ID != named.ID {
-			return nil
-		}
-		things[1] = both // a rain jacket and trousers: for rain as well
+	if slices.ContainsFunc(things, func(t Told) bool { return t.Kind.ID == named.ID }) {
+		return things
 	}
-	shareOut(things)
+	first, _, more := strings.Cut(pieces[0], " ")
+	both, err := Quick(first + " " + pieces[1])
+	if !more || len(pieces) > 2 || err != nil || both.Kind.ID != named.ID {
+		return nil
+	}
+	things[1] = both // a rain jacket and trousers: for rain as well
 	return things
 }
 
