@@ -358,7 +358,9 @@ func (r *reader) finish() (Told, error) {
 			return Told{}, &QuickError{"a figure in it is far too large to carry", "look at its unit"}
 		}
 	}
-	t.Kind, t.Known = kindMeant(cmp.Or(r.meant, t.Name), t.Name)
+	if t.Kind, t.Known = kindMeant(cmp.Or(r.meant, t.Name)); !t.Known && r.meant != "" {
+		t.Kind, t.Known = kindMeant(t.Name)
+	}
 	r.bareMass(&t)
 	r.unfold(&t)
 	t.Name = unit.Capital(t.Name)

@@ -13,37 +13,36 @@ var between = regexp.MustCompile(`(?i)\s+(?:\+|&|and|und|et|och|y)\s+`)
 // listing is what stands between three things and more: mug, spoon and bowl.
 var listing = regexp.MustCompile(`(?i)\s*,\s+(?:and\s+|und\s+)?|` + between.String())
 
-// isNoTentPart reports whether a name is that of a thing that does not belong to a tent.
-func isNoTentPart(name string) bool {
-	k, known := KindNamed(name)
-	return known && k.Poles == 0 && !slices.Contains([]string{"tent-inner", "tent-fly", "tent-poles", "pegs"}, k.ID)
+// ofTent reports whether things of a kind are a tent or what a tent has: a fly, an inner, poles.
+func ofTent(k Kind) bool {
+	return k.Poles > 0 || slices.Contains([]string{"tent-inner", "tent-fly", "tent-poles"}, k.ID)
 }
 
 // along begins what is said to be with a thing: a stove with its gas is a stove.
 var along = regexp.MustCompile(`(?i)\s+(?:\+|with|incl\.?|including|mit|inkl\.?|avec|con|med)\s+`)
 
-// kindMeant is the kind of the first of some names that has one. What is said to be with a thing does not make it
-// another, unless both together have a name: a stove with a pump is no pump, and a hat with gloves is both.
-// A tent named with its parts is a tent.
-func kindMeant(names ...string) (Kind, bool) {
-	for _, name := range names {
-		whole, known := KindNamed(name)
-		pieces := listing.Split(name, -1)
-		if tent, _ := KindNamed(pieces[0]); tent.Poles > 0 && !slices.ContainsFunc(pieces[1:], isNoTentPart) {
+// kindMeant is the kind that a name means. What is said to be with a thing does not make it another, unless both
+// together have a name: a stove with a pump is no pump, and a hat with gloves is both. A tent named with its parts is a
+// tent.
+func kindMeant(name string) (Kind, bool) {
+	if pieces := listing.Split(name, -1); len(pieces) > 1 {
+		other := func(piece string) bool {
+			k, known := KindNamed(piece)
+			return known && !ofTent(k) && k.ID != "pegs"
+		}
+		if tent, _ := KindNamed(pieces[0]); tent.Poles > 0 && !slices.ContainsFunc(pieces[1:], other) {
 			return tent, true
 		}
-		if at := along.FindStringIndex(name); at != nil {
-			first, is := KindNamed(name[:at[0]])
-			second, other := KindNamed(name[at[1]:])
-			if is && (!other || whole.ID == first.ID || whole.ID == second.ID) {
-				return first, true
-			}
-		}
-		if known {
-			return whole, true
+	}
+	whole, known := KindNamed(name)
+	if at := along.FindStringIndex(name); at != nil {
+		first, is := KindNamed(name[:at[0]])
+		second, other := KindNamed(name[at[1]:])
+		if is && (!other || whole.ID == first.ID || whole.ID == second.ID) {
+			return first, true
 		}
 	}
-	return Unknown, false
+	return whole, known
 }
 
 // Line reads a typed line into the things that it stands for: two known things with a word between them, "mug and
@@ -87,9 +86,10 @@ func each(pieces []string, whole Told) (things []Told) {
 		if err != nil || !t.Known || slices.ContainsFunc(things, func(o Told) bool { return o.Kind.ID == t.Kind.ID }) {
 			return nil
 		}
-		if things = append(things, t); i > 0 && things[0].Kind.Poles > 0 && t.Kind.ID != "pegs" && !isNoTentPart(piece) {
-			return nil // a tent has a fly and poles
+		if i > 0 && things[0].Kind.Poles > 0 && ofTent(t.Kind) {
+			return nil // the tent has it
 		}
+		things = append(things, t)
 	}
 	named, _ := KindNamed(whole.Name)
 	if slices.ContainsFunc(things, func(t Told) bool { return t.Kind.ID == named.ID }) {

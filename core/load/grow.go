@@ -76,22 +76,23 @@ func longest(things []*assign.Choice) (cm float64) {
 // asPlanned corrects what the body has to grow by by planning the kit in grown packs, where other things may lie in
 // the pockets: by so much larger it is all in, and by some tenths less it is not.
 func (s *search) asPlanned(plan *Plan) float64 {
-	closeTo, begin, step := 0.4, plan.OverL, 0.4
+	closeTo := 0.4
+	lower, upper, step := plan.OverL-closeTo, plan.OverL, closeTo
 	if plan.OverL > farOff { // then it is seldom too much, and often too little
 		closeTo = roughly * plan.OverL
-		begin, step = begin+2*closeTo, 2*closeTo
+		lower, upper, step = plan.OverL, plan.OverL+2*closeTo, 2*closeTo
 	}
 	b := bracket{most: math.Inf(1)}
 	narrow := func(lower, upper float64) { b.narrow(s, tenthUp(lower), tenthUp(upper), plan) }
-	narrow(min(plan.OverL, begin-closeTo), begin)
+	narrow(lower, upper)
 	for last := 4 * step; math.IsInf(b.most, 1); step *= 4 {
 		if step > last || s.budget.over() {
 			return plan.OverL
 		}
 		narrow(b.least+step, b.least+3*step)
 	}
-	for step := 2 * closeTo; b.least == 0 && b.most > step && !s.budget.over(); step *= 4 {
-		narrow(b.most-3*step, b.most-step)
+	for less := 2 * closeTo; b.least == 0 && b.most > less && !s.budget.over(); less *= 4 {
+		narrow(b.most-3*less, b.most-less)
 	}
 	for b.most-b.least > closeTo+1e-9 && !s.budget.over() {
 		third := (b.most - b.least) / 3
